@@ -1,0 +1,90 @@
+"""Play: dial readings against the hub's window, and movement at the tyre by lever."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from hematite.doors import not_negative, positive
+from hematite.errors import BadQuantity
+from hematite.vehicles import Hub
+
+LEAST_READINGS = 3  # common practice, no source
+LIKELIEST_MOST_MM = 25.0  # judgement: more than this is no end play of any hub, but a slip of the finger
+
+
+@dataclass(frozen=True)
+class EndPlay:
+    """End play in millimetres: mean, spread (sample standard deviation) and standard uncertainty of the mean.
+
+    `outcomes` is how likely the true play is 'none', 'within', 'over' or 'far_over', given that uncertainty.
+    """
+
+    mean_mm: float
+    spread_mm: float
+    uncertainty_mm: float
+    low_mm: float
+    high_mm: float
+    outcomes: dict[str, float]
+
+    @property
+    def outcome(self) -> str:
+        """Return the likeliest outcome."""
+        return max(self.outcomes, key=lambda name: self.outcomes[name])
+
+
+def end_play(readings_mm: Sequence[object], hub: Hub, *, resolution_mm: float = 0.01) -> EndPlay:
+    """Return what three or more dial readings say of a hub. Readings and the gauge's resolution in millimetres.
+
+    Uncertainty: spread/√n and resolution/√12 together (JCGM 100:2008, GUM, 4.2 and 4.3.7). Raises `BadQuantity`.
+    """
+    values = np.array([_reading(value) for value in readings_mm])
+    if len(values) < LEAST_READINGS:
+        raise BadQuantity(f"Take at least {LEAST_READINGS} readings, turning the hub a little; got {len(values)}.")
+    step = positive(resolution_mm, "The gauge's resolution")
+    spread = float(values.std(ddof=1))
+    uncertainty = math.hypot(spread / math.sqrt(len(values)), step / math.sqrt(12))
+    low, high = hub.play_window_mm
+    mean = float(values.mean())
+    return EndPlay(mean, spread, uncertainty, low, high, _outcomes(mean, uncertainty, step, low, high))
+
+
+def _reading(value: object) -> float:
+    number = not_negative(value, "A play reading in mm")
+    if number > LIKELIEST_MOST_MM:
+        raise BadQuantity(f"{number:g} mm is more than any hub can move. Check the unit and the decimal point.")
+    return number
+
+
+def far_over_mm(high_mm: float) -> float:
+    """Return where play stops being a matter of setting: four times the window or 0.5 mm; judgement."""
+    return max(4 * high_mm, 0.5)
+
+
+def _outcomes(mean: float, uncertainty: float, step: float, low: float, high: float) -> dict[str, float]:
+    """Share the outcomes by the normal distribution of the true play around the mean.
+
+    Less than half a step of the gauge cannot be told from none, so it never counts as over a window of zero.
+    """
+    edges = [max(low, step / 2), max(high, step), far_over_mm(high)]
+    below = [0.5 * (1 + math.erf((edge - mean) / (uncertainty * math.sqrt(2)))) for edge in edges]
+    shares = np.diff([0.0, *below, 1.0])
+    names = ("none", "within", "over", "far_over")
+    return {name: float(share) for name, share in zip(names, shares, strict=True)}
+
+
+def hub_movement_mm(*, tyre_movement_mm: float, tyre_radius_mm: float, hub_radius_mm: float) -> float:
+    """Return the movement at the hub for one seen at the tyre: t_hub = t_tyre · r_hub / r_tyre (lever)."""
+    movement = not_negative(tyre_movement_mm, "The movement at the tyre")
+    tyre, hub = positive(tyre_radius_mm, "The tyre's radius"), positive(hub_radius_mm, "The hub's radius")
+    if hub >= tyre:
+        raise BadQuantity(f"The hub's radius ({hub:g} mm) must be less than the tyre's ({tyre:g} mm). Swap them.")
+    return movement * hub / tyre
+
+
+def tyre_movement_mm(*, hub_movement_mm: float, tyre_radius_mm: float, hub_radius_mm: float) -> float:
+    """Return the movement to be seen at the tyre for one at the hub: the lever the other way."""
+    movement = not_negative(hub_movement_mm, "The movement at the hub")
+    tyre, hub = positive(tyre_radius_mm, "The tyre's radius"), positive(hub_radius_mm, "The hub's radius")
+    return movement * tyre / hub

@@ -1,0 +1,122 @@
+"""Is this recording fit to judge a bearing by, and if not, what to change."""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+import numpy as np
+from scipy import signal
+
+from hematite.recordings.decoding import Recording, Samples
+from hematite.tables import table
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One thing wrong with a recording. `level` is 'stop' or 'warn'; `value` is in the table's unit."""
+
+    id: str
+    level: str
+    value: float
+    words: str
+    hint: str
+
+
+def assess_quality(recording: Recording) -> tuple[Finding, ...]:
+    """Return what is wrong with a recording; an empty tuple is a good one. Limits: `quality.toml`."""
+    if _level_db(recording.samples) < _limit("silent"):
+        return (_finding("silent", max(_level_db(recording.samples), -200.0)),)
+    return tuple(finding for check in _CHECKS for finding in check(recording))
+
+
+def usable(findings: tuple[Finding, ...]) -> bool:
+    """Return whether nothing among the findings forbids judging by the recording."""
+    return not any(finding.level == "stop" for finding in findings)
+
+
+def _limit(name: str) -> float:
+    return float(table("recordings/quality.toml")[name]["limit"])
+
+
+def _finding(name: str, value: float) -> Finding:
+    row = table("recordings/quality.toml")[name]
+    return Finding(name, row["level"], float(value), row["words"].format(value=value), row["hint"])
+
+
+def _level_db(samples: Samples) -> float:
+    return float(10 * np.log10(np.var(samples) + 1e-30))
+
+
+def _length(recording: Recording) -> Iterator[Finding]:
+    for name in ("too_short", "short"):
+        if recording.duration < _limit(name):
+            yield _finding(name, recording.duration)
+            return
+
+
+def _clipping(recording: Recording) -> Iterator[Finding]:
+    """A clipped wave stays at its own peak for several samples; a loud clean one touches it once."""
+    level = np.abs(recording.samples)
+    peak = float(level.max())
+    at_top = level >= 0.999 * peak
+    flat = at_top[:-2] & at_top[1:-1] & at_top[2:]
+    share = float(flat.mean()) if peak > 0.25 else 0.0
+    for name in ("clipped", "touched_ceiling"):
+        if share > _limit(name):
+            yield _finding(name, share)
+            return
+
+
+def _offset(recording: Recording) -> Iterator[Finding]:
+    offset = abs(float(recording.samples.mean(dtype=np.float64)))
+    if offset > _limit("offset"):
+        yield _finding("offset", offset)
+
+
+def _dropouts(recording: Recording) -> Iterator[Finding]:
+    """A gap repeats one value exactly; sound through a real converter never does for 5 ms."""
+    changes = np.flatnonzero(np.diff(recording.samples))
+    runs = np.diff(np.concatenate([[-1], changes, [len(recording.samples) - 1]]))
+    missing = float(runs[runs > max(0.005 * recording.rate, 8)].sum()) / recording.rate
+    if missing > _limit("dropouts"):
+        yield _finding("dropouts", missing)
+
+
+def _band_levels_db(recording: Recording) -> Samples:
+    """Return levels in dB, shape (bands, half seconds), of seven equal slices of the spectrum."""
+    window = min(1024, len(recording.samples))
+    _, _, power = signal.spectrogram(recording.samples, recording.rate, nperseg=window, noverlap=0)
+    per_frame = max(int(0.5 * recording.rate / window), 1)
+    frames = power.shape[1] // per_frame * per_frame
+    bands = np.array_split(power[1:, :frames], 7)
+    joined = np.array([band.mean(axis=0).reshape(-1, per_frame).mean(axis=1) for band in bands])
+    return np.asarray(10 * np.log10(joined + 1e-20), dtype=np.float32)
+
+
+def _automatic_gain(recording: Recording) -> Iterator[Finding]:
+    """A gain moves every band by the same dB; a machine that slows down never does."""
+    levels = _band_levels_db(recording)
+    if levels.shape[1] < 6:
+        return
+    moves = levels - np.median(levels, axis=1, keepdims=True)
+    common = np.median(moves, axis=0)
+    swing = float(np.percentile(common, 95) - np.percentile(common, 5))
+    strays = float(np.std(moves - common))
+    if swing > _limit("automatic_gain") and strays < swing / 8:
+        yield _finding("automatic_gain", swing)
+
+
+def _wind(recording: Recording) -> Iterator[Finding]:
+    freqs, power = signal.welch(recording.samples, recording.rate, nperseg=min(8192, len(recording.samples)))
+    share = float(power[(freqs > 0) & (freqs < 80)].sum() / power[freqs > 0].sum())
+    if share > _limit("windy"):
+        yield _finding("windy", share)
+
+
+_CHECKS: tuple[Callable[[Recording], Iterator[Finding]], ...] = (
+    _length,
+    _clipping,
+    _offset,
+    _dropouts,
+    _automatic_gain,
+    _wind,
+)

@@ -1,0 +1,5 @@
+"""A wheel's sound for a hub, a speed and a hidden condition: the stand-in for a pickup on the metal."""
+
+from hematite.simulator.wheel import CONDITIONS, Pickup, simulate, simulate_corners
+
+__all__ = ["CONDITIONS", "Pickup", "simulate", "simulate_corners"]

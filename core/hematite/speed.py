@@ -1,0 +1,110 @@
+"""From what is known about speed to wheel turns, counted from the start of a recording."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from hematite.doors import finite, positive
+from hematite.errors import BadSpeed
+from hematite.tyres import wheel_turns_per_second
+
+Floats = npt.NDArray[np.float64]
+
+KINDS = ("road", "wheel", "profile", "marks", "counted", "unknown")
+# Relative uncertainty of each kind: a speedometer rounds and a tyre size is a percent off; judgement.
+SPREAD = {"road": 0.04, "wheel": 0.01, "profile": 0.04, "marks": 0.01, "counted": 0.02}
+SLOWEST_TURNS_PER_S = 0.3  # judgement: slower than this a rolling fault gives no usable rhythm
+
+
+@dataclass(frozen=True)
+class WheelTurns:
+    """Wheel angle over time: `turns` (in turns) at `times_s`, both shape (n,), and the relative `spread`."""
+
+    times_s: Floats
+    turns: Floats
+    spread: float
+
+    def at(self, times_s: Floats) -> Floats:
+        """Return turns at given times, on a straight line between the known points."""
+        return np.interp(times_s, self.times_s, self.turns)
+
+    @property
+    def mean_rate(self) -> float:
+        """Return mean turns a second."""
+        return float((self.turns[-1] - self.turns[0]) / (self.times_s[-1] - self.times_s[0]))
+
+
+def wheel_turns(
+    speed: Mapping[str, Any], *, duration_s: float, circumference_m: float | None
+) -> WheelTurns | None:
+    """Return the wheel's angle over a recording, or None when the speed is unknown.
+
+    `speed` has the shape of the case format. Raises `BadSpeed` when it cannot be used.
+    """
+    kind = speed.get("kind", "unknown")
+    if kind not in KINDS:
+        raise BadSpeed(f"“{kind}” is no way of giving a speed. Use one of: {', '.join(KINDS)}.")
+    if kind == "unknown":
+        return None
+    turns = _READERS[kind](speed, duration_s, circumference_m)
+    if turns.mean_rate < SLOWEST_TURNS_PER_S:
+        raise BadSpeed(f"The wheel hardly turned: {turns.mean_rate:.2f} turns a second. Spin it faster.")
+    return turns
+
+
+def _steady(turns_per_s: float, duration_s: float, spread: float) -> WheelTurns:
+    ends = np.array([0.0, duration_s])
+    return WheelTurns(times_s=ends, turns=ends * turns_per_s, spread=spread)
+
+
+def _size(circumference_m: float | None) -> float:
+    if not circumference_m:
+        raise BadSpeed("A road speed needs the tyre size. Enter it on the vehicle, or give wheel turns a second.")
+    return circumference_m
+
+
+def _road(speed: Mapping[str, Any], duration_s: float, circumference_m: float | None) -> WheelTurns:
+    kmh = positive(speed.get("kmh"), "The road speed")
+    rate = wheel_turns_per_second(speed_kmh=kmh, rolling_circumference=_size(circumference_m))
+    return _steady(rate, duration_s, SPREAD["road"])
+
+
+def _wheel(speed: Mapping[str, Any], duration_s: float, _: float | None) -> WheelTurns:
+    return _steady(positive(speed.get("turns_per_s"), "Wheel turns a second"), duration_s, SPREAD["wheel"])
+
+
+def _counted(speed: Mapping[str, Any], duration_s: float, _: float | None) -> WheelTurns:
+    return _steady(positive(speed.get("turns"), "The turns counted") / duration_s, duration_s, SPREAD["counted"])
+
+
+def _profile(speed: Mapping[str, Any], duration_s: float, circumference_m: float | None) -> WheelTurns:
+    points = [
+        (finite(t, "A time in the speed profile"), finite(v, "A speed in the profile"))
+        for t, v in speed.get("points", [])
+    ]
+    if len(points) < 2 or any(late[0] <= early[0] for early, late in zip(points, points[1:], strict=False)):
+        raise BadSpeed("A speed profile needs at least two points in order of time.")
+    times, speeds = np.array(points).T
+    grid = np.linspace(0.0, duration_s, max(int(duration_s * 50), 2))
+    rates = np.clip(np.interp(grid, times, speeds), 0, None) / 3.6 / _size(circumference_m)
+    steps = np.diff(grid) * (rates[1:] + rates[:-1]) / 2
+    return WheelTurns(times_s=grid, turns=np.concatenate([[0.0], np.cumsum(steps)]), spread=SPREAD["profile"])
+
+
+def _marks(speed: Mapping[str, Any], duration_s: float, _: float | None) -> WheelTurns:
+    times = np.array([finite(t, "A wheel mark") for t in speed.get("times_s", [])])
+    if len(times) < 3 or (np.diff(times) <= 0).any():
+        raise BadSpeed("Wheel marks need at least three taps, one a turn, in order of time.")
+    return WheelTurns(times_s=times, turns=np.arange(len(times), dtype=float), spread=SPREAD["marks"])
+
+
+_READERS: dict[str, Callable[[Mapping[str, Any], float, float | None], WheelTurns]] = {
+    "road": _road,
+    "wheel": _wheel,
+    "counted": _counted,
+    "profile": _profile,
+    "marks": _marks,
+}

@@ -1,0 +1,74 @@
+"""A vehicle as the core sees it: axles front to back, each with its hubs."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+
+from hematite import tyres
+from hematite.bearings import Row
+from hematite.hubs import Design, design
+
+
+@dataclass(frozen=True)
+class Hub:
+    """One wheel position. `side` is 'left', 'right' or 'centre', seen from the seat."""
+
+    id: str
+    side: str
+    design_key: str
+    rows: tuple[Row, ...] = ()
+    rotating_ring: str = ""
+    play_min_mm: float | None = None
+    play_max_mm: float | None = None
+
+    @property
+    def design(self) -> Design:
+        """Return the design's row in the table."""
+        return design(self.design_key)
+
+    @property
+    def rotating(self) -> str:
+        """Return the ring that turns with the wheel: the hub's own statement, else the design's."""
+        return self.rotating_ring or self.design.rotating
+
+    @property
+    def play_window_mm(self) -> tuple[float, float]:
+        """Return the window of normal end play: the manual's where given, else the design's default."""
+        low = self.design.play_min_mm if self.play_min_mm is None else self.play_min_mm
+        high = self.design.play_max_mm if self.play_max_mm is None else self.play_max_mm
+        return low, high
+
+
+@dataclass(frozen=True)
+class Axle:
+    """One axle with its hubs from left to right."""
+
+    hubs: tuple[Hub, ...]
+    driven: bool = False
+    steered: bool = False
+
+
+@dataclass(frozen=True)
+class Vehicle:
+    """Axles from front to back. `rolling_circumference` in metres; None when neither it nor the tyre is known."""
+
+    axles: tuple[Axle, ...]
+    label: str = ""
+    tyre: str = ""
+    rolling_circumference_m: float | None = None
+    notes: dict[str, str] = field(default_factory=dict)
+
+    def hubs(self) -> Iterator[Hub]:
+        """Yield every hub, front to back and left to right."""
+        for axle in self.axles:
+            yield from axle.hubs
+
+    def hub(self, hub_id: str) -> Hub | None:
+        """Return the hub of that id, or None."""
+        return next((hub for hub in self.hubs() if hub.id == hub_id), None)
+
+    @property
+    def circumference(self) -> float | None:
+        """Return metres per wheel turn: measured, else from the tyre's size, else None."""
+        if self.rolling_circumference_m:
+            return self.rolling_circumference_m
+        return tyres.read_code(self.tyre).rolling_circumference if self.tyre else None

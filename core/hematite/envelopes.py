@@ -23,12 +23,13 @@ FLOOR_ORDERS = 1.5  # half-width of the running median that is taken as the floo
 class OrderSpectrum:
     """Power of the envelope by order (events per wheel turn), over its own floor.
 
-    `orders` and `ratio` have shape (n,); `ratio` is power over the running median, 1 where nothing stands out.
-    `blocks` is how many pieces of the recording were averaged.
+    `orders`, `ratio` and `power` have shape (n,); `ratio` is power over the running median, 1 where nothing stands
+    out; `power` is absolute (full scale²), so that corners compare. `blocks` is how many pieces were averaged.
     """
 
     orders: Floats
     ratio: Floats
+    power: Floats
     blocks: int
 
     @property
@@ -36,9 +37,13 @@ class OrderSpectrum:
         """Return the distance between neighbouring orders."""
         return float(self.orders[1] - self.orders[0])
 
+    def rescaled(self, wheel: float) -> "OrderSpectrum":
+        """Return the same spectrum when the wheel turned `wheel` times as fast as was stated."""
+        return OrderSpectrum(self.orders / wheel, self.ratio, self.power, self.blocks)
+
     def db(self) -> Floats:
         """Return the height over the floor in dB, shape (n,)."""
-        return 10 * np.log10(np.maximum(self.ratio, 1e-3))
+        return np.asarray(10 * np.log10(np.maximum(self.ratio, 1e-3)))
 
 
 def band_envelope(samples: Samples, *, rate: int, band: Band) -> tuple[Samples, float]:
@@ -77,10 +82,11 @@ def per_turn(values: Samples, *, rate: float, turns: WheelTurns) -> Floats:
     inside = (times >= turns.times_s[0]) & (times <= turns.times_s[-1])
     cutoff = POINTS_PER_TURN / 2 * turns.mean_rate
     if cutoff < 0.45 * rate:
-        values = signal.sosfiltfilt(signal.butter(4, cutoff, fs=rate, output="sos"), values)
+        smooth = signal.sosfiltfilt(signal.butter(4, cutoff, fs=rate, output="sos"), values)
+        values = np.asarray(smooth, dtype=np.float32)
     angle = turns.at(times[inside])
     steps = np.arange(angle[0], angle[-1], 1 / POINTS_PER_TURN)
-    return np.interp(steps, angle, values[inside])
+    return np.asarray(np.interp(steps, angle, values[inside]))
 
 
 def order_spectrum(angle_signal: Floats) -> OrderSpectrum | None:
@@ -96,4 +102,4 @@ def order_spectrum(angle_signal: Floats) -> OrderSpectrum | None:
     orders, power = orders[keep], power[keep]
     width = 2 * int(FLOOR_ORDERS / orders[1]) + 1
     floor = ndimage.median_filter(power, size=width, mode="nearest")
-    return OrderSpectrum(orders, power / (floor + 1e-30), blocks=max(2 * len(angle_signal) // block - 1, 1))
+    return OrderSpectrum(orders, power / (floor + 1e-30), power, blocks=max(2 * len(angle_signal) // block - 1, 1))

@@ -32,7 +32,8 @@ DECOYS = np.geomspace(1.6, 14.0, 240)
 class Family:
     """One family of lines and how far it stands out of chance.
 
-    `order` is where it was expected, `found_order` where it stood best, `lines` the orders with their heights in dB.
+    `order` is where it was expected, `found_order` where it stood best, `lines` the orders with their heights
+    in dB; `power_db` is what its lines carry together, dB of full scale², to compare corners by.
     """
 
     kind: str
@@ -41,6 +42,7 @@ class Family:
     score_db: float
     strength: float
     lines: tuple[tuple[str, float, float], ...]
+    power_db: float = -300.0
     row: str = ""
 
     @property
@@ -118,8 +120,8 @@ class Scorer:
     def _scores(self, comb: Comb, orders: Floats, tops: Floats) -> Floats:
         """Return the comb's score in dB laid at each of `orders`, for every scale: shape (orders, scales)."""
         first = orders[:, None] * self._scales
-        multiples = np.arange(1, comb.harmonics + 1)[:, None, None]
-        scores = np.nanmean(self._heights(multiples * first, tops), axis=0)
+        multiples = np.arange(1.0, comb.harmonics + 1)[:, None, None]
+        scores = np.nanmean(self._heights(np.asarray(multiples * first), tops), axis=0)
         if comb.side:
             sides = np.stack([np.abs(first - comb.side), first + comb.side])
             scores = 0.75 * scores + 0.25 * np.nan_to_num(self._heights(sides, tops)).mean(axis=0)
@@ -153,6 +155,7 @@ class Scorer:
             score_db=float(scores.max()),
             strength=(float(scores.max()) - middle) / spread,
             lines=tuple((name, order, float(h)) for (name, order), h in zip(lines, heights, strict=True)),
+            power_db=self._power_db([order for _, order in lines]),
             row=row,
         )
 
@@ -171,20 +174,52 @@ class Scorer:
         spread = max(1.4826 * float(np.median(np.abs(shifted - np.median(shifted)))), LEAST_SPREAD_DB)
         lines = tuple((f"{o:.0f}×", float(o), float(h)) for o, h in zip(orders, heights, strict=True))
         score = float(heights.mean())
-        return Family(kind, 1.0, 1.0, score, (score - middle) / spread, lines)
+        power_db = self._power_db(list(orders))
+        return Family(kind, 1.0, 1.0, score, (score - middle) / spread, lines, power_db)
+
+    def _power_db(self, orders: Sequence[float]) -> float:
+        index = (np.array(orders) / self._spectrum.step).round().astype(np.int64)
+        peaks = ndimage.maximum_filter1d(self._spectrum.power, 5)[np.clip(index, 0, len(self._db) - 1)]
+        return float(10 * np.log10(peaks.sum() + 1e-30))
+
+
+def wheel_scale(spectrum: OrderSpectrum, *, spread: float) -> tuple[float, float]:
+    """Return how much faster than stated the wheel turned, read from its own whole orders, and how surely.
+
+    A stated speed is a percent or four off; the comb of whole orders is laid at every speed within `spread`. The best
+    is held against the same comb laid between the orders, once its own lines are taken out. Sureness in robust
+    standard deviations.
+    """
+    db = np.clip(spectrum.db(), 0.0, CEILING_DB)
+    scales = np.arange(1 - spread, 1 + spread, 0.001)
+    places = np.arange(1.0, 13.0)[:, None] * scales
+    scores = _comb_heights(db, places, spectrum.step).mean(axis=0)
+    best = float(scales[scores.argmax()])
+    rest = np.where(_distance_to_whole(spectrum.orders / best, spectrum.step) < 1, 0.0, db)
+    shifts = np.linspace(0.0, 1.0, 41)
+    between = np.array([_comb_heights(rest, places + s, spectrum.step).mean(axis=0).max() for s in shifts])
+    middle = float(np.median(between))
+    robust = max(1.4826 * float(np.median(np.abs(between - middle))), LEAST_SPREAD_DB)
+    return best, (float(scores.max()) - middle) / robust
+
+
+def _comb_heights(db: Floats, orders: Floats, step: float) -> Floats:
+    return np.asarray(ndimage.maximum_filter1d(db, 3)[(orders / step).round().astype(np.int64)])
+
+
+def _distance_to_whole(orders: Floats, step: float) -> Floats:
+    """Return the distance to the nearest whole order, in units of what still counts as being one."""
+    return np.asarray(np.abs(orders - np.round(orders)) / max(WHOLE_ORDER, 2.5 * step))
 
 
 def _without_whole_orders(spectrum: OrderSpectrum, db: Floats) -> Floats:
     """Return heights with the whole wheel orders put to zero: they are never evidence for a bearing."""
-    distance = np.abs(spectrum.orders - np.round(spectrum.orders))
-    return np.where(distance < max(WHOLE_ORDER, 1.5 * spectrum.step), 0.0, db)
+    return np.where(_distance_to_whole(spectrum.orders, spectrum.step) < 1, 0.0, db)
 
 
 def bearing_families(scorer: Scorer, rows: Sequence[Row], *, rotating: str) -> tuple[Family, ...]:
     """Return the families of every known row, strongest first; empty when no geometry is known."""
-    found = [
-        scorer.family(comb, row=row.name) for row in rows for comb in combs(fault_orders(row, rotating=rotating))
-    ]
+    found = [scorer.family(comb, row=row.name) for row in rows for comb in combs(fault_orders(row, rotating=rotating))]
     return tuple(sorted(found, key=lambda family: -family.strength))
 
 

@@ -1,19 +1,21 @@
 """One recording heard: level, band, envelope on the wheel's axis, fault families, and the corners compared."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import asdict, dataclass, field, replace
 from typing import Any
 
 import numpy as np
 
 from hematite.envelopes import HIGHEST_ORDER, OrderSpectrum, band_envelope, low_band, order_spectrum, per_turn
-from hematite.families import Family, Scorer, bearing_families, unknown_family
+from hematite.families import CLEAR, Family, Scorer, bearing_families, unknown_family, wheel_scale
 from hematite.recordings import Finding, Recording, assess_quality, usable
 from hematite.spectra import Band, knocking_band, level_db, plain_band_levels_db
 from hematite.speed import WheelTurns, wheel_turns
 from hematite.vehicles import Hub
 
 SHOWN_ORDERS = 30.0
+KNOWN_SPREAD = 0.005  # what is left of the doubt about speed once the wheel's own orders are found; judgement
+SAME_ORDER = 0.03  # two corners turn nearly alike; judgement
 OVERHEARD_DB = 3.0  # a corner this much quieter than the loudest may only be hearing it; judgement
 
 
@@ -60,9 +62,7 @@ class Heard:
         return max(standing, key=lambda family: family.strength, default=None)
 
 
-def listen(
-    recording: Recording, situation: Situation, *, hub: Hub | None, circumference_m: float | None
-) -> Heard:
+def listen(recording: Recording, situation: Situation, *, hub: Hub | None, circumference_m: float | None) -> Heard:
     """Hear one recording. Raises `BadSpeed` when its stated speed cannot be used."""
     quality = assess_quality(recording)
     heard = Heard(
@@ -81,34 +81,47 @@ def listen(
 def _heard_by_order(heard: Heard, recording: Recording, turns: WheelTurns, hub: Hub | None) -> Heard:
     band = knocking_band(recording.samples, rate=recording.rate)
     envelope, rate = band_envelope(recording.samples, rate=recording.rate, band=band)
-    spectrum = order_spectrum(per_turn(envelope, rate=rate, turns=turns))
+    knocks = order_spectrum(per_turn(envelope, rate=rate, turns=turns))
+    top_hz = HIGHEST_ORDER * turns.mean_rate * 1.2
+    low, low_rate = low_band(recording.samples, rate=recording.rate, top_hz=top_hz)
+    hum = order_spectrum(per_turn(low, rate=low_rate, turns=turns))
     heard = replace(heard, band=band, turns_per_s=turns.mean_rate)
-    if spectrum is None:
+    if knocks is None or hum is None:
         return heard
-    scorer = Scorer(spectrum, spread=turns.spread)
-    rows = hub.rows if hub else ()
-    found = bearing_families(scorer, rows, rotating=hub.rotating) if hub and rows else (unknown_family(scorer),)
-    whole = (scorer.whole_orders("once_a_turn"), _hum(recording, turns))
-    return replace(heard, spectrum=spectrum, families=(*found, *(family for family in whole if family)))
+    wheel, spread = _true_speed(knocks, hum, turns.spread)
+    knocks, hum = knocks.rescaled(wheel), hum.rescaled(wheel)
+    families = _families(Scorer(knocks, spread=spread), Scorer(hum, spread=spread), hub)
+    return replace(heard, spectrum=knocks, families=families, turns_per_s=turns.mean_rate * wheel)
 
 
-def _hum(recording: Recording, turns: WheelTurns) -> Family | None:
-    """Return whole orders in the sound itself, not its envelope: a cupped tyre pushes, it does not knock.
+def _true_speed(knocks: OrderSpectrum, hum: OrderSpectrum, spread: float) -> tuple[float, float]:
+    """Return the wheel's speed over the stated one and what doubt is left: its whole orders tell, if they stand."""
+    scale, sureness = max((wheel_scale(s, spread=spread) for s in (knocks, hum)), key=lambda found: found[1])
+    return (scale, KNOWN_SPREAD) if sureness >= CLEAR else (1.0, spread)
 
-    Order 1 is left out: every wheel has a little unbalance.
+
+def _families(knocks: Scorer, hum: Scorer, hub: Hub | None) -> tuple[Family, ...]:
+    """Return the bearing's families, the scrape (whole orders of the knocks) and the hum (of the sound itself).
+
+    A cupped tyre pushes, it does not knock. Its order 1 is left out: every wheel has a little unbalance.
     """
-    low, rate = low_band(recording.samples, rate=recording.rate, top_hz=HIGHEST_ORDER * turns.mean_rate * 1.2)
-    spectrum = order_spectrum(per_turn(low, rate=rate, turns=turns))
-    return Scorer(spectrum, spread=turns.spread).whole_orders("whole_orders", first=2) if spectrum else None
+    bearing = bearing_families(knocks, hub.rows, rotating=hub.rotating) if hub and hub.rows else ()
+    return (
+        *(bearing or (unknown_family(knocks),)),
+        knocks.whole_orders("once_a_turn"),
+        hum.whole_orders("whole_orders", first=2),
+    )
 
 
 @dataclass(frozen=True)
 class Corner:
-    """One recording among its mates: dB over the quietest, and whether it may only be hearing the loudest."""
+    """One recording among its mates: dB over the quietest, whether it may only be hearing the loudest, and the kinds
+    of families that a mate carries with more power (`echoes`): noise that leaked in and convicts nobody here."""
 
     heard: Heard
     relative_db: float | None
     overheard: bool
+    echoes: frozenset[str] = frozenset()
 
 
 def compare(all_heard: Sequence[Heard]) -> tuple[Corner, ...]:
@@ -122,13 +135,24 @@ def compare(all_heard: Sequence[Heard]) -> tuple[Corner, ...]:
 def _corner(heard: Heard, all_heard: Sequence[Heard]) -> Corner:
     key = heard.situation.comparable_as
     mates = [h for h in all_heard if h.usable and h.situation.comparable_as == key]
-    places = {mate.situation.place for mate in mates}
-    if key is None or not heard.usable or len(places) < 2:
+    others = [mate for mate in mates if mate.situation.place != heard.situation.place]
+    if key is None or not heard.usable or not others:
         return Corner(heard, None, False)
     levels = [mate.level_db for mate in mates]
     own = [m.level_db for m in mates if m.situation.place == heard.situation.place]
-    overheard = max(levels) - max(own) > OVERHEARD_DB
-    return Corner(heard, heard.level_db - min(levels), overheard)
+    echoes = frozenset(f.kind for f in heard.families if any(_louder_at(mate, f) for mate in others))
+    return Corner(heard, heard.level_db - min(levels), max(levels) - max(own) > OVERHEARD_DB, echoes)
+
+
+def _louder_at(mate: Heard, family: Family) -> bool:
+    """Return whether a mate carries the same family with clearly more power."""
+    return any(
+        other.kind == family.kind
+        and other.standing != "nothing"
+        and abs(other.found_order / family.found_order - 1) < SAME_ORDER
+        and other.power_db > family.power_db + OVERHEARD_DB
+        for other in mate.families
+    )
 
 
 def shown_spectrum(heard: Heard, *, points: int = 1500) -> dict[str, list[float]]:
@@ -144,3 +168,23 @@ def shown_spectrum(heard: Heard, *, points: int = 1500) -> dict[str, list[float]
         "orders": [round(float(o), 4) for o in orders[:usable_length:step]],
         "db": [round(float(v), 2) for v in tops],
     }
+
+
+def heard_to_json(heard: Heard) -> dict[str, Any]:
+    """Return what was heard as plain JSON, to be kept and judged again later without listening again."""
+    kept = {name: value for name, value in asdict(replace(heard, spectrum=None)).items() if name != "spectrum"}
+    kept["situation"]["speed"] = dict(heard.situation.speed)
+    return kept
+
+
+def heard_from_json(data: Mapping[str, Any]) -> Heard:
+    """Return what `heard_to_json` kept; its plot is not part of it."""
+    fields = dict(data)
+    fields["situation"] = Situation(**data["situation"])
+    fields["quality"] = tuple(Finding(**finding) for finding in data["quality"])
+    fields["band"] = Band(**data["band"]) if data["band"] else None
+    fields["band_levels_db"] = tuple(data["band_levels_db"])
+    fields["families"] = tuple(
+        Family(**{**family, "lines": tuple((n, o, h) for n, o, h in family["lines"])}) for family in data["families"]
+    )
+    return Heard(**fields)

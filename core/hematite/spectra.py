@@ -10,7 +10,12 @@ from hematite.recordings.decoding import Samples
 Floats = npt.NDArray[np.float64]
 
 LOWEST_BAND_HZ = 500.0  # judgement: below it road, tyre and engine are louder than any ring mark
-WINDOWS = (64, 128, 256, 512)  # samples; from ~1 ms, the ring-down of a knock, to ~10 ms, below one ball's passage
+WINDOWS = (
+    64,
+    128,
+    256,
+    512,
+)  # samples; from ~1 ms, the ring-down of a knock, to ~10 ms, below one ball's passage
 PLAIN_BANDS_HZ = ((50.0, 200.0), (200.0, 1000.0), (1000.0, 4000.0), (4000.0, 12000.0))
 
 
@@ -71,7 +76,7 @@ def knocking_band(samples: Samples, *, rate: int) -> Band:
             continue
         bin_ = int(np.where(allowed, smooth, -np.inf).argmax())
         if smooth[bin_] > best.kurtosis:
-            best = Band(centres[bin_] - 1.5 * width, centres[bin_] + 1.5 * width, float(smooth[bin_]))
+            best = Band(float(centres[bin_] - 1.5 * width), float(centres[bin_] + 1.5 * width), float(smooth[bin_]))
     return best
 
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -37,9 +38,7 @@ class WheelTurns:
         return float((self.turns[-1] - self.turns[0]) / (self.times_s[-1] - self.times_s[0]))
 
 
-def wheel_turns(
-    speed: Mapping[str, Any], *, duration_s: float, circumference_m: float | None
-) -> WheelTurns | None:
+def wheel_turns(speed: Mapping[str, Any], *, duration_s: float, circumference_m: float | None) -> WheelTurns | None:
     """Return the wheel's angle over a recording, or None when the speed is unknown.
 
     `speed` has the shape of the case format. Raises `BadSpeed` when it cannot be used.
@@ -85,7 +84,7 @@ def _profile(speed: Mapping[str, Any], duration_s: float, circumference_m: float
         (finite(t, "A time in the speed profile"), finite(v, "A speed in the profile"))
         for t, v in speed.get("points", [])
     ]
-    if len(points) < 2 or any(late[0] <= early[0] for early, late in zip(points, points[1:], strict=False)):
+    if len(points) < 2 or any(late[0] <= early[0] for early, late in pairwise(points)):
         raise BadSpeed("A speed profile needs at least two points in order of time.")
     times, speeds = np.array(points).T
     grid = np.linspace(0.0, duration_s, max(int(duration_s * 50), 2))

@@ -53,9 +53,7 @@ def _metric_mm(text: str) -> float | None:
     width, aspect, rim = found.groups()
     share = float(aspect or FULL_PROFILE_PERCENT) / 100
     if not (20 <= share * 100 <= 110 and 4 <= float(rim) <= 26):
-        raise BadTyreCode(
-            f"“{text}” cannot be a tyre: profile {share * 100:g} %, rim {rim} inches. Copy it again."
-        )
+        raise BadTyreCode(f"“{text}” cannot be a tyre: profile {share * 100:g} %, rim {rim} inches. Copy it again.")
     return float(rim) * MM_PER_INCH + 2 * share * float(width)
 
 

@@ -1,6 +1,6 @@
 """Bearings: geometry and fault orders, and the catalogue of boundary dimensions."""
 
 from hematite.bearings.catalogue import Size, matching_sizes, sizes
-from hematite.bearings.geometry import FaultOrders, Row, fault_orders
+from hematite.bearings.geometry import RINGS, FaultOrders, Row, fault_orders
 
-__all__ = ["FaultOrders", "Row", "Size", "fault_orders", "matching_sizes", "sizes"]
+__all__ = ["RINGS", "FaultOrders", "Row", "Size", "fault_orders", "matching_sizes", "sizes"]

@@ -79,7 +79,11 @@ def priors(hub_count: int) -> dict[str, float]:
 
 
 def weigh(said: Sequence[Statement], *, hub_count: int) -> Beliefs:
-    """Return the beliefs about one hub. The order of the statements does not matter."""
+    """Return the beliefs about one hub. The order of the statements does not matter.
+
+    A doubtful statement is virtual evidence (Pearl, Probabilistic Reasoning in Intelligent Systems, 1988, section 2.2):
+    each outcome's likelihood over its overall chance, averaged by the shares of belief in it.
+    """
     start = priors(hub_count)
     everything = _posterior(start, said)
     beliefs = Beliefs(everything)
@@ -95,13 +99,23 @@ def _bits(beliefs: Beliefs) -> float:
     return math.log2(odds)
 
 
-def _likelihood(statement: Statement, cause: str) -> float:
-    return sum(share * chance(statement.witness, name, cause) for name, share in statement.shares.items())
+def _likelihoods(statement: Statement, start: Mapping[str, float]) -> dict[str, float]:
+    overall = {
+        name: sum(p * chance(statement.witness, name, cause) for cause, p in start.items()) for name in statement.shares
+    }
+    return {
+        cause: sum(
+            share * chance(statement.witness, name, cause) / overall[name] for name, share in statement.shares.items()
+        )
+        for cause in start
+    }
 
 
 def _posterior(start: Mapping[str, float], said: Iterable[Statement]) -> dict[str, float]:
-    said = list(said)
-    joint = {cause: p * math.prod(_likelihood(s, cause) for s in said) for cause, p in start.items()}
+    joint = dict(start)
+    for statement in said:
+        likelihoods = _likelihoods(statement, start)
+        joint = {cause: p * likelihoods[cause] for cause, p in joint.items()}
     total = sum(joint.values())
     return {cause: p / total for cause, p in joint.items()}
 

@@ -58,9 +58,7 @@ def _read(source: bytes | Path) -> tuple[Samples, int]:
 
 def _check_header(rate: int, frames: int) -> None:
     if rate < LOWEST_RATE_HZ:
-        raise BadRecording(
-            f"Sampled {rate} times a second: too slow to hear a bearing. Record at 44 100 or 48 000."
-        )
+        raise BadRecording(f"Sampled {rate} times a second: too slow to hear a bearing. Record at 44 100 or 48 000.")
     if frames / rate > LONGEST_S:
         raise BadRecording(
             f"The recording is {frames / rate / 60:.0f} minutes long; {LONGEST_S / 60:.0f} is the most. Cut it."

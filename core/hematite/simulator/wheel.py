@@ -76,7 +76,18 @@ def simulate(
     """
     one_of(condition, CONDITIONS, "hidden condition")
     pickup = pickup or Pickup()
-    wheel = _turn(hub, turns_per_s, duration_s, seed, severity, coast, pickup.rate)
+    start = positive(turns_per_s, "Wheel turns a second")
+    times = np.arange(int(positive(duration_s, "The length of the recording") * pickup.rate)) / pickup.rate
+    rates = start * (1 - times / times[-1]) if coast else np.full_like(times, start)
+    wheel = _Wheel(
+        hub=hub,
+        times=times,
+        turns=np.cumsum(rates) / pickup.rate,
+        rates=rates,
+        rate=pickup.rate,
+        severity=severity,
+        dice=np.random.default_rng(seed),
+    )
     sound = _sound_bearing(wheel) + CONDITIONS[condition](wheel)
     sound = pickup.gain * sound + pickup.hiss * wheel.dice.standard_normal(len(sound))
     return Recording(samples=np.clip(sound, -1, 1).astype(np.float32), rate=pickup.rate)
@@ -103,28 +114,9 @@ def simulate_corners(
     leak = 10 ** (LEAK_DB / 20)
     total = np.sum([recording.samples for recording in own.values()], axis=0)
     return {
-        hub_id: Recording(
-            np.clip((1 - leak) * recording.samples + leak * total, -1, 1).astype(np.float32), pickup.rate
-        )
+        hub_id: Recording(np.clip((1 - leak) * recording.samples + leak * total, -1, 1).astype(np.float32), pickup.rate)
         for hub_id, recording in own.items()
     }
-
-
-def _turn(
-    hub: Hub, turns_per_s: float, duration_s: float, seed: int, severity: float, coast: bool, rate: int
-) -> _Wheel:
-    start = positive(turns_per_s, "Wheel turns a second")
-    times = np.arange(int(positive(duration_s, "The length of the recording") * rate)) / rate
-    rates = start * (1 - times / times[-1]) if coast else np.full_like(times, start)
-    return _Wheel(
-        hub=hub,
-        times=times,
-        turns=np.cumsum(rates) / rate,
-        rates=rates,
-        rate=rate,
-        severity=severity,
-        dice=np.random.default_rng(seed),
-    )
 
 
 def _noise(wheel: _Wheel, low_hz: float, high_hz: float) -> Floats:
@@ -229,7 +221,7 @@ def _cupped_tyre(wheel: _Wheel) -> Floats:
     cups = 7
     weights = {cups: 1.0, cups - 1: 0.45, cups + 1: 0.45, 2 * cups: 0.4, 1: 0.3, 2: 0.25, 3: 0.2}
     hum = np.sum([w * np.sin(2 * np.pi * k * wheel.turns + k) for k, w in weights.items()], axis=0)
-    return 0.02 * wheel.severity * wheel.push * hum * (1 + 0.3 * _noise(wheel, 60, 900))
+    return np.asarray(0.02 * wheel.severity * wheel.push * hum * (1 + 0.3 * _noise(wheel, 60, 900)))
 
 
 CONDITIONS: dict[str, Maker] = {

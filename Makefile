@@ -1,0 +1,21 @@
+# Hematite. `make start` and `make test` are all that is needed; see README.md.
+.PHONY: start test bench format api screenshots
+
+start:
+	@PORT=$(PORT) python3 -m ops.start
+
+test:
+	@python3 -m ops.test
+
+bench:
+	@python3 -m ops.bench
+
+format:
+	@.venv/bin/ruff format core server ops && .venv/bin/ruff check --fix core server ops
+	@cd web && npm run --silent format
+
+api: # after a change of the API: writes the types that the web app reads
+	@python3 -m ops.api_types --write
+
+screenshots: # pictures for docs/, taken from the demo data
+	@python3 -m ops.screenshots

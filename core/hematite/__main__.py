@@ -1,0 +1,80 @@
+"""The core's own command line: `python -m hematite orders …`, `python -m hematite assess BUNDLE`."""
+
+import argparse
+import json
+import sys
+from collections.abc import Sequence
+from dataclasses import asdict
+from pathlib import Path
+from typing import Any
+
+from hematite.bearings import RINGS, Row, fault_orders
+from hematite.bundles import assess_case, read_bundle
+from hematite.errors import HematiteError
+from hematite.verdict.assessment import as_json
+
+
+def _orders(arguments: argparse.Namespace) -> dict[str, Any]:
+    row = Row.from_mm(
+        elements=arguments.elements,
+        element_diameter_mm=arguments.element_diameter,
+        pitch_diameter_mm=arguments.pitch_diameter,
+        contact_angle_deg=arguments.angle,
+    )
+    return asdict(fault_orders(row, rotating=arguments.rotating))
+
+
+def _assess(arguments: argparse.Namespace) -> dict[str, Any]:
+    return as_json(assess_case(read_bundle(arguments.bundle)))
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="hematite", description="Wheel bearings, judged from the command line.")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+    orders = commands.add_parser("orders", help="fault orders per wheel turn of one row")
+    orders.add_argument("--elements", required=True)
+    orders.add_argument("--element-diameter", required=True, help="mm")
+    orders.add_argument("--pitch-diameter", required=True, help="mm")
+    orders.add_argument("--angle", default="0", help="contact angle, degrees")
+    orders.add_argument("--rotating", choices=RINGS, default="inner", help="the ring that turns with the wheel")
+    orders.set_defaults(run=_orders, say=_say_orders)
+    assess = commands.add_parser("assess", help="judge a case bundle")
+    assess.add_argument("bundle", type=Path, help="folder or .zip")
+    assess.set_defaults(run=_assess, say=_say_assessment)
+    for command in (orders, assess):
+        command.add_argument("--json", action="store_true", help="print JSON")
+    return parser
+
+
+def _say_orders(result: dict[str, Any]) -> str:
+    rows = (
+        ("Outer race", "bpfo"),
+        ("Inner race", "bpfi"),
+        ("Ball or roller spin", "bsf"),
+        ("Cage", "ftf"),
+    )
+    return "\n".join(f"{name:<20} {result[key]:.4f} a wheel turn" for name, key in rows)
+
+
+def _say_assessment(result: dict[str, Any]) -> str:
+    lines = [f"{c['hub']}: {c['cause']}, {c['probability']:.0%}" for c in result["culprits"]] or ["No culprit yet."]
+    decision, following = result["decision"], result["next_test"]
+    lines.append(f"{decision['hub']}: {decision['label']}. {decision['because']}")
+    lines.append(f"Next: {following['label']} at {following['hub']}. {following['why']}")
+    return "\n".join(lines)
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run the command line; 0 when it answered, 2 when the input was refused, with the reason on stderr."""
+    arguments = _parser().parse_args(argv)
+    try:
+        result = arguments.run(arguments)
+    except HematiteError as refusal:
+        sys.stderr.write(f"{refusal}\n")
+        return 2
+    sys.stdout.write((json.dumps(result, ensure_ascii=False) if arguments.json else arguments.say(result)) + "\n")
+    return 0
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

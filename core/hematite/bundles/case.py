@@ -1,0 +1,40 @@
+"""A case as the core holds it, and the whole of it heard and judged."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from hematite.evidence import Observation
+from hematite.listening import Heard, Situation, listen
+from hematite.recordings import Recording
+from hematite.vehicles import Vehicle
+from hematite.verdict import Assessment, assess
+
+
+@dataclass(frozen=True)
+class Case:
+    """A vehicle, its recordings' situations with a loader for each sound, and its observations."""
+
+    vehicle: Vehicle
+    situations: tuple[Situation, ...] = ()
+    sounds: Mapping[str, Callable[[], Recording]] = field(default_factory=dict)
+    observations: tuple[Observation, ...] = ()
+    source: Mapping[str, Any] = field(default_factory=dict)
+
+
+def hear_case(case: Case) -> tuple[Heard, ...]:
+    """Hear every recording of a case, one at a time, so that memory holds one only."""
+    return tuple(
+        listen(
+            case.sounds[situation.id](),
+            situation,
+            hub=case.vehicle.hub(situation.place),
+            circumference_m=case.vehicle.circumference,
+        )
+        for situation in case.situations
+    )
+
+
+def assess_case(case: Case) -> Assessment:
+    """Hear and judge a whole case."""
+    return assess(case.vehicle, hear_case(case), case.observations)

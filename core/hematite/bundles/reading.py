@@ -1,0 +1,176 @@
+"""Reading a case bundle, with every refusal in words that name the place in the file."""
+
+import json
+import zipfile
+from collections.abc import Callable, Mapping
+from functools import cache, partial
+from pathlib import Path, PurePosixPath
+from typing import Any
+
+import jsonschema
+
+from hematite.bearings import Row
+from hematite.bundles.case import Case
+from hematite.errors import BadBundle
+from hematite.evidence import Observation
+from hematite.evidence.observations import KINDS
+from hematite.hubs import design
+from hematite.listening import Situation
+from hematite.recordings import Recording, decode
+from hematite.vehicles import Axle, Hub, Vehicle
+
+LARGEST_SOUND_BYTES = 512 * 1024 * 1024  # judgement: 15 minutes of stereo at 96 kHz and 24 bit fit
+
+
+@cache
+def schema() -> dict[str, Any]:
+    """Return the JSON Schema of `case.json`, version 1."""
+    loaded: dict[str, Any] = json.loads((Path(__file__).parent / "case.schema.json").read_text(encoding="utf-8"))
+    return loaded
+
+
+def read_bundle(path: Path) -> Case:
+    """Read a bundle folder or .zip. Sounds are decoded only when asked for. Raises `BadBundle`."""
+    path = Path(path)
+    if path.is_dir():
+        return read_case(_json(_read_file(path, "case.json")), partial(_read_file, path))
+    if zipfile.is_zipfile(path):
+        return read_case(_json(_read_member(path, "case.json")), partial(_read_member, path))
+    raise BadBundle(f"{path.name} is no case bundle: give a folder or a .zip that holds case.json.")
+
+
+def read_case(data: Any, read_file: Callable[[str], bytes]) -> Case:
+    """Build a case from the parsed `case.json` and a function that reads a member by its name."""
+    _check(data)
+    recordings = data.get("recordings", [])
+    ids = [entry["id"] for entry in recordings]
+    if len(set(ids)) != len(ids):
+        raise BadBundle("Two recordings of the bundle share one id. Give each its own.")
+    vehicle = vehicle_from_json(data["vehicle"])
+    return Case(
+        vehicle=vehicle,
+        situations=tuple(situation_from_json(entry) for entry in recordings),
+        sounds={entry["id"]: partial(_sound, read_file, entry["file"]) for entry in recordings},
+        observations=tuple(
+            observation for entry in data.get("observations", []) for observation in _observation(entry, vehicle)
+        ),
+        source=data,
+    )
+
+
+def _check(data: Any) -> None:
+    if not isinstance(data, dict) or data.get("format") != "hematite-case":
+        raise BadBundle("case.json does not say “hematite-case”: this is another kind of file.")
+    if data.get("version") != 1:
+        raise BadBundle(f"The bundle is of version {data.get('version')!r}; this program reads version 1.")
+    error = jsonschema.exceptions.best_match(jsonschema.Draft202012Validator(schema()).iter_errors(data))
+    if error is not None:
+        raise BadBundle(f"case.json at {error.json_path}: {error.message[:200]}.")
+
+
+def vehicle_from_json(data: Mapping[str, Any]) -> Vehicle:
+    """Build a vehicle from its part of `case.json`. Raises what geometry, tyre and design raise."""
+    axles = tuple(
+        Axle(
+            hubs=tuple(_hub(hub) for hub in axle["hubs"]),
+            driven=axle.get("driven", False),
+            steered=axle.get("steered", False),
+        )
+        for axle in data["axles"]
+    )
+    vehicle = Vehicle(
+        axles=axles,
+        label=data.get("label", ""),
+        tyre=data.get("tyre") or "",
+        rolling_circumference_m=data.get("rolling_circumference_m"),
+    )
+    ids = [hub.id for hub in vehicle.hubs()]
+    if len(set(ids)) != len(ids):
+        raise BadBundle("Two hubs of the vehicle share one id. Name them by axle and side: A1L, A1R, A2L …")
+    return vehicle
+
+
+def _hub(data: Mapping[str, Any]) -> Hub:
+    return Hub(
+        id=data["id"],
+        side=data["side"],
+        design_key=design(data["design"]).key,
+        rows=tuple(row for bearing in data.get("bearings") or [] for row in _row(bearing)),
+        rotating_ring=data.get("rotating_ring") or "",
+        play_min_mm=data.get("play_min_mm"),
+        play_max_mm=data.get("play_max_mm"),
+    )
+
+
+def _row(data: Mapping[str, Any]) -> list[Row]:
+    """Return the row, or nothing when its geometry is only partly known."""
+    needed = ("elements", "element_diameter_mm", "pitch_diameter_mm")
+    if any(data.get(name) is None for name in needed):
+        return []
+    return [
+        Row.from_mm(
+            **{name: data[name] for name in needed},
+            contact_angle_deg=data.get("contact_angle_deg") or 0.0,
+            name=data.get("row", "row"),
+        )
+    ]
+
+
+def situation_from_json(data: Mapping[str, Any]) -> Situation:
+    """Build how a recording was made from its part of `case.json`."""
+    return Situation(
+        id=data["id"],
+        place=data["place"],
+        sensor=data.get("sensor", "clip"),
+        situation=data.get("situation", "stand_driven"),
+        gain_group=data.get("gain_group") or "",
+        speed=data.get("speed") or {"kind": "unknown"},
+    )
+
+
+def _observation(data: Mapping[str, Any], vehicle: Vehicle) -> list[Observation]:
+    """Return the observation; kinds of later versions, and those of no hub, are left out rather than refused."""
+    if data["kind"] not in KINDS or vehicle.hub(data.get("hub") or "") is None:
+        return []
+    value = {name: field for name, field in data.items() if name not in ("kind", "hub")}
+    return [Observation(kind=data["kind"], hub=data["hub"], value=value, source=data.get("id", ""))]
+
+
+def _sound(read_file: Callable[[str], bytes], name: str) -> Recording:
+    return decode(read_file(name))
+
+
+def _json(data: bytes) -> Any:
+    try:
+        return json.loads(data)
+    except ValueError:
+        raise BadBundle("case.json is damaged: it is no JSON. Export the case again.") from None
+
+
+def _safe(name: str) -> PurePosixPath:
+    inner = PurePosixPath(name)
+    if inner.is_absolute() or ".." in inner.parts or not inner.parts:
+        raise BadBundle(f"The bundle points outside itself: “{name}”. It is not opened.")
+    return inner
+
+
+def _read_file(folder: Path, name: str) -> bytes:
+    target = folder / _safe(name)
+    if not target.is_file():
+        raise BadBundle(f"The bundle lacks {name}. Export the case again.")
+    if target.stat().st_size > LARGEST_SOUND_BYTES:
+        raise BadBundle(f"{name} is too large to be a recording of one hub.")
+    return target.read_bytes()
+
+
+def _read_member(archive: Path, name: str) -> bytes:
+    with zipfile.ZipFile(archive) as bundle:
+        try:
+            info = bundle.getinfo(str(_safe(name)))
+            if info.file_size > LARGEST_SOUND_BYTES:
+                raise BadBundle(f"{name} is too large to be a recording of one hub.")
+            return bundle.read(info)
+        except KeyError:
+            raise BadBundle(f"The bundle lacks {name}. Export the case again.") from None
+        except (zipfile.BadZipFile, RuntimeError, NotImplementedError):
+            raise BadBundle(f"{name} in the bundle is damaged. Export the case again.") from None

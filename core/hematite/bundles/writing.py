@@ -1,0 +1,84 @@
+"""Writing a case bundle."""
+
+import io
+import json
+import math
+import zipfile
+from collections.abc import Iterable, Mapping
+from typing import Any
+
+from hematite.bearings import Row
+from hematite.evidence import Observation
+from hematite.listening import Situation
+from hematite.vehicles import Hub, Vehicle
+
+
+def write_bundle(
+    vehicle: Vehicle,
+    situations: Iterable[Situation],
+    sounds: Mapping[str, tuple[str, bytes]],
+    observations: Iterable[Observation],
+) -> bytes:
+    """Return a .zip bundle. `sounds` gives for each situation's id its file name and its encoded bytes."""
+    situations = list(situations)
+    data = {
+        "format": "hematite-case",
+        "version": 1,
+        "vehicle": vehicle_to_json(vehicle),
+        "recordings": [_situation(s, f"audio/{sounds[s.id][0]}") for s in situations],
+        "observations": [{"kind": o.kind, "hub": o.hub, **o.value} for o in observations],
+    }
+    buffer = io.BytesIO()
+    with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as bundle:
+        bundle.writestr("case.json", json.dumps(data, indent=1, ensure_ascii=False))
+        for situation in situations:
+            name, content = sounds[situation.id]
+            bundle.writestr(f"audio/{name}", content, zipfile.ZIP_STORED)
+    return buffer.getvalue()
+
+
+def vehicle_to_json(vehicle: Vehicle) -> dict[str, Any]:
+    """Return a vehicle as `case.json` holds it."""
+    return {
+        "label": vehicle.label,
+        "tyre": vehicle.tyre,
+        "rolling_circumference_m": vehicle.circumference,
+        "axles": [
+            {"driven": axle.driven, "steered": axle.steered, "hubs": [_hub(hub) for hub in axle.hubs]}
+            for axle in vehicle.axles
+        ],
+    }
+
+
+def _hub(hub: Hub) -> dict[str, Any]:
+    return {
+        "id": hub.id,
+        "side": hub.side,
+        "design": hub.design_key,
+        "rotating_ring": hub.rotating,
+        "play_min_mm": hub.play_min_mm,
+        "play_max_mm": hub.play_max_mm,
+        "bearings": [_row(row) for row in hub.rows],
+    }
+
+
+def _row(row: Row) -> dict[str, Any]:
+    return {
+        "row": row.name,
+        "elements": row.elements,
+        "element_diameter_mm": round(row.element_diameter * 1000, 6),
+        "pitch_diameter_mm": round(row.pitch_diameter * 1000, 6),
+        "contact_angle_deg": round(math.degrees(row.contact_angle), 6),
+    }
+
+
+def _situation(situation: Situation, file: str) -> dict[str, Any]:
+    return {
+        "id": situation.id,
+        "file": file,
+        "place": situation.place,
+        "sensor": situation.sensor,
+        "situation": situation.situation,
+        "gain_group": situation.gain_group or None,
+        "speed": dict(situation.speed),
+    }

@@ -1,0 +1,41 @@
+"""A job's plan: the rows of `steps.toml` that belong to a choice and a hub design, in order."""
+
+from dataclasses import dataclass
+
+from hematite.doors import one_of
+from hematite.hubs import designs
+from hematite.tables import table
+from hematite.verdict.choice import choices
+
+
+@dataclass(frozen=True)
+class Step:
+    """One physical step. `torque_nm` is a range as practised (empty: the vehicle's own manual decides)."""
+
+    id: str
+    text: str
+    caution: str = ""
+    torque_nm: tuple[float, ...] = ()
+    torque_note: str = ""
+    sum: str = ""
+    source: str = "common practice"
+
+
+def plan(choice: str, design: str) -> tuple[Step, ...]:
+    """Return the steps of a choice for a hub design, in the order of work. Raises `UnknownName`."""
+    one_of(choice, choices(), "choice")
+    one_of(design, designs(), "hub design")
+    return tuple(
+        _step(row) for row in table("jobs/steps.toml")["step"] if _applies(row, "choices", choice)
+        and _applies(row, "designs", design)
+    )  # fmt: skip
+
+
+def _applies(row: dict[str, list[str]], column: str, key: str) -> bool:
+    return column not in row or key in row[column]
+
+
+def _step(row: dict[str, object]) -> Step:
+    fields = {name: value for name, value in row.items() if name not in ("choices", "designs")}
+    torque = fields.pop("torque_nm", ())
+    return Step(torque_nm=tuple(torque), **fields)  # type: ignore[arg-type]

@@ -1,0 +1,145 @@
+"""`make start`: everything from a fresh clone to a page that answers; Ctrl-C stops all of it."""
+
+import contextlib
+import fcntl
+import os
+import secrets
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+from ops.build import PYTHON, ensure_python, ensure_web
+from ops.database import Database
+from ops.packages import ensure_packages
+from ops.say import ROOT, CannotGoOn, run, say
+
+VAR = Path(os.environ.get("HEMATITE_VAR", ROOT / "var"))
+MANAGE = [str(PYTHON), str(ROOT / "server" / "manage.py")]
+PATIENCE_S = 60
+
+
+def main() -> None:
+    """Start it all and stay until told to stop."""
+    port = _port()
+    signal.signal(signal.SIGTERM, _interrupt)
+    VAR.mkdir(parents=True, exist_ok=True)
+    with _only_one():
+        _check_port(port)
+        ensure_packages(tests=False)
+        ensure_python()
+        ensure_web()
+        with Database(VAR) as database:
+            environment = _environment(database)
+            run([*MANAGE, "migrate", "--no-input"], what="Bringing the database up to date", env=environment)
+            _load_demo(environment)
+            _serve(port, environment)
+
+
+def _interrupt(*_: object) -> None:
+    raise KeyboardInterrupt
+
+
+def _port() -> int:
+    try:
+        return int(os.environ.get("PORT") or 8000)
+    except ValueError:
+        raise CannotGoOn(f"“{os.environ['PORT']}” is no port number. Try: make start PORT=8001") from None
+
+
+@contextlib.contextmanager
+def _only_one() -> Iterator[None]:
+    """Hold a lock that dies with this process, so that a killed run never blocks the next."""
+    with (VAR / "start.lock").open("a+") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError:
+            raise CannotGoOn(f"it already runs from this folder ({VAR}). Stop that one first.") from None
+        yield
+
+
+def _check_port(port: int) -> None:
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", port))
+        except OSError:
+            hint = f"make start PORT={port + 1}"
+            raise CannotGoOn(f"port {port} is taken by another program. Stop it, or try: {hint}") from None
+
+
+def _environment(database: Database) -> dict[str, str]:
+    secret = VAR / "secret_key"
+    if not secret.is_file():
+        secret.touch(mode=0o600)
+        secret.write_text(secrets.token_urlsafe(50))
+    demo = {"HEMATITE_DEMO": os.environ.get("HEMATITE_DEMO", "1")}
+    return os.environ | {"HEMATITE_VAR": str(VAR)} | database.environment() | demo
+
+
+def _load_demo(environment: dict[str, str]) -> None:
+    if environment["HEMATITE_DEMO"] == "1":
+        done = subprocess.run([*MANAGE, "load_demo", "--if-empty"], env=environment, check=False)
+        if done.returncode:
+            raise CannotGoOn("the demo could not be loaded; the words above say why.")
+
+
+def _serve(port: int, environment: dict[str, str]) -> None:
+    gunicorn = [str(PYTHON), "-m", "gunicorn", "workshop.wsgi", "--chdir", str(ROOT / "server"),
+                "--bind", f"127.0.0.1:{port}", "--workers", "2", "--threads", "4", "--timeout", "120",
+                "--log-level", "warning"]  # fmt: skip
+    worker = [*MANAGE, "db_worker", "--interval", "0.3"]
+    running = [subprocess.Popen(command, env=environment, start_new_session=True) for command in (gunicorn, worker)]
+    try:
+        _wait_for_page(port, running)
+        _greet(port, environment)
+        while all(process.poll() is None for process in running):
+            time.sleep(0.5)
+        raise CannotGoOn("one of its parts stopped by itself; the words above say why.")
+    except KeyboardInterrupt:
+        say("\nStopping …")
+    finally:
+        _stop(running)
+
+
+def _wait_for_page(port: int, running: list[subprocess.Popen[bytes]]) -> None:
+    deadline = time.monotonic() + PATIENCE_S
+    while time.monotonic() < deadline and all(process.poll() is None for process in running):
+        with contextlib.suppress(urllib.error.URLError, ConnectionError):
+            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=2)
+            return
+        time.sleep(0.1)
+    raise CannotGoOn("the server did not answer.")
+
+
+def _greet(port: int, environment: dict[str, str]) -> None:
+    say(f"\nHematite is ready: http://localhost:{port}")
+    if environment["HEMATITE_DEMO"] == "1":
+        sys.path.insert(0, str(ROOT / "server"))
+        from people.demo import SIGN_IN  # noqa: PLC0415 - plain data, importable without Django
+
+        say(f"Demo sign-in:  {SIGN_IN['username']}  /  {SIGN_IN['password']}")
+    say("Ctrl-C stops it. Your data stays in var/.")
+
+
+def _stop(running: list[subprocess.Popen[bytes]]) -> None:
+    for process in running:
+        if process.poll() is None:
+            process.terminate()
+    for process in running:
+        try:
+            process.wait(15)
+        except subprocess.TimeoutExpired:
+            process.kill()
+
+
+if __name__ == "__main__":
+    try:
+        main()
+    except KeyboardInterrupt:
+        say("\nStopped.")

@@ -1,0 +1,48 @@
+"""The yard, cases and their log, asked for."""
+
+from uuid import UUID
+
+from django.http import HttpRequest
+from garage.core import core_vehicle
+from ninja import Query, Router
+
+from cases import services, shown
+from cases.schemas import CaseIn, CaseOut, CloseIn, ObservationIn, ObservationOut, YardOut
+
+router = Router(tags=["cases"])
+
+
+@router.get("/yard", response=YardOut)
+def get_yard(request: HttpRequest, page: int = Query(1, ge=1), search: str = Query("", max_length=80)):
+    """Return a page of vehicles, and the open and lately closed cases."""
+    found = services.yard(request.user, page=page, search=search)
+    found["vehicles"] = [shown.vehicle_brief(vehicle) for vehicle in found["vehicles"]]
+    for name in ("open_cases", "closed_cases"):
+        found[name] = [shown.case_brief(case) for case in found[name]]
+    return found
+
+
+@router.post("/cases", response={201: CaseOut})
+def open_case(request: HttpRequest, payload: CaseIn):
+    """Open a case."""
+    return 201, shown.case_out(services.open_case(request.user, payload.vehicle, payload.complaint))
+
+
+@router.get("/cases/{uuid:case_id}", response=CaseOut)
+def get_case(request: HttpRequest, case_id: UUID):
+    """Return a case with its vehicle and log."""
+    return shown.case_out(services.get_case(request.user, case_id))
+
+
+@router.post("/cases/{uuid:case_id}/observations", response={201: ObservationOut})
+def observe(request: HttpRequest, case_id: UUID, payload: ObservationIn):
+    """Log what was found; sending it twice logs it once."""
+    data = payload.dict(exclude={"id"})
+    row = services.observe_safely(request.user, case_id, observation_id=payload.id, data=data)
+    return 201, shown.observation_out(row, core_vehicle(services.get_case(request.user, case_id).vehicle).hub(row.hub))
+
+
+@router.post("/cases/{uuid:case_id}/close", response=CaseOut)
+def close_case(request: HttpRequest, case_id: UUID, payload: CloseIn):
+    """Close a case."""
+    return shown.case_out(services.close_case(request.user, case_id, payload.outcome))

@@ -1,0 +1,61 @@
+"""Cases, and the append-only log of what was observed."""
+
+import uuid
+
+from django.conf import settings
+from django.db import models
+from garage.models import Vehicle
+from people.models import ScopedQuerySet, Workshop
+
+
+class Case(models.Model):
+    """One complaint about one vehicle, from hearing to proof."""
+
+    workshop_path = "workshop"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="cases")
+    vehicle = models.ForeignKey(Vehicle, on_delete=models.PROTECT, related_name="cases")
+    complaint = models.CharField(max_length=400, blank=True)
+    opened_at = models.DateTimeField(auto_now_add=True)
+    opened_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    closed_at = models.DateTimeField(null=True, blank=True)
+    closed_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
+    outcome = models.CharField(max_length=400, blank=True)
+    # What is wrong where, as the simulated pickup plays it; empty for a real vehicle.
+    simulated = models.JSONField(default=dict, blank=True)
+
+    objects = ScopedQuerySet.as_manager()
+
+    class Meta:
+        indexes = [models.Index(fields=["workshop", "closed_at", "-opened_at"])]
+        ordering = ["-opened_at"]
+
+    def __str__(self) -> str:
+        return f"{self.vehicle} {self.opened_at:%Y-%m-%d}"
+
+
+class Observation(models.Model):
+    """What a mechanic found. Never edited: a correction is a new row that supersedes the old."""
+
+    workshop_path = "case__workshop"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    case = models.ForeignKey(Case, on_delete=models.CASCADE, related_name="observations")
+    hub = models.CharField(max_length=8, blank=True)
+    kind = models.CharField(max_length=24)
+    value = models.JSONField(default=dict)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+    supersedes = models.OneToOneField(
+        "self", on_delete=models.PROTECT, null=True, blank=True, related_name="superseded_by"
+    )
+    withdrawn = models.BooleanField(default=False)  # a correction that only takes back what it supersedes
+
+    objects = ScopedQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["at", "id"]
+
+    def __str__(self) -> str:
+        return f"{self.kind} at {self.hub or 'the vehicle'}"

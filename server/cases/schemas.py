@@ -1,0 +1,86 @@
+"""Shapes of cases and observations in the API."""
+
+from datetime import datetime
+from uuid import UUID
+
+from garage.schemas import VehicleOut
+from ninja import Field, Schema
+
+
+class CaseIn(Schema):
+    """A new case."""
+
+    vehicle: UUID
+    complaint: str = Field("", max_length=400)
+
+
+class ObservationIn(Schema):
+    """What was found; `value` has the fields of the case format for its kind."""
+
+    id: UUID
+    hub: str = Field("", max_length=8)
+    kind: str = Field(max_length=24)
+    value: dict = {}
+    supersedes: UUID | None = None
+    withdrawn: bool = False
+
+
+class ObservationOut(Schema):
+    """An entry of the log."""
+
+    id: UUID
+    hub: str
+    kind: str
+    value: dict
+    words: str
+    person: str
+    at: datetime
+    superseded: bool
+    withdrawn: bool
+
+
+class CaseBrief(Schema):
+    """A case on a list."""
+
+    id: UUID
+    vehicle: UUID
+    vehicle_label: str
+    complaint: str
+    opened_at: datetime
+    closed_at: datetime | None
+    outcome: str
+    person: str
+
+
+class VehicleBrief(Schema):
+    """A vehicle on a list, with the shape of its axles: hub names per axle."""
+
+    id: UUID
+    label: str
+    tyre: str
+    axles: list[list[str]]
+
+
+class YardOut(Schema):
+    """A page of the yard."""
+
+    vehicles: list[VehicleBrief]
+    vehicle_count: int
+    pages: int
+    open_cases: list[CaseBrief]
+    open_count: int
+    closed_cases: list[CaseBrief]
+
+
+class CaseOut(CaseBrief):
+    """A case with its vehicle and its whole log."""
+
+    vehicle_detail: VehicleOut
+    observations: list[ObservationOut]
+    simulated: bool
+
+
+class CloseIn(Schema):
+    """The word on the outcome."""
+
+    outcome: str = Field(min_length=1, max_length=400)

@@ -1,0 +1,135 @@
+"""Opening, logging, closing."""
+
+from uuid import UUID
+
+from django.core.paginator import Paginator
+from django.db import IntegrityError, transaction
+from django.db.models import QuerySet
+from django.http import Http404
+from django.utils import timezone
+from garage.core import core_vehicle
+from garage.services import get_vehicle, vehicles_of
+from hematite.evidence import Observation as CoreObservation
+from hematite.evidence import statements
+from hematite.evidence.observations import CHOICE_KINDS
+from people.models import User
+from workshop.refusals import Refusal
+
+from cases.models import Case, Observation
+
+PAGE_SIZE = 24
+
+
+def cases_of(user: User) -> QuerySet[Case]:
+    """Return the workshop's cases with vehicle and people, in one query."""
+    return Case.objects.seen_by(user).select_related("vehicle", "opened_by", "closed_by")
+
+
+def get_case(user: User, case_id: UUID) -> Case:
+    """Return one case of the workshop, its vehicle complete, or raise Http404."""
+    case = cases_of(user).filter(id=case_id).first()
+    if case is None:
+        raise Http404
+    case.vehicle = get_vehicle(user, case.vehicle_id)
+    return case
+
+
+def open_case_of(user: User, case_id: UUID) -> Case:
+    """Return a case that still takes entries; refuses a closed one."""
+    case = get_case(user, case_id)
+    if case.closed_at:
+        raise Refusal("closed", "This case is closed. Open a new one for this vehicle; what was kept stays.")
+    return case
+
+
+def yard(user: User, *, page: int, search: str) -> dict:
+    """Return a page of vehicles and a page of open cases: a constant number of queries."""
+    vehicles = vehicles_of(user).filter(label__icontains=search) if search else vehicles_of(user)
+    open_cases = cases_of(user).filter(closed_at=None)
+    closed = cases_of(user).exclude(closed_at=None).order_by("-closed_at")
+    pages = Paginator(vehicles, PAGE_SIZE)
+    return {
+        "vehicles": list(pages.get_page(page)),
+        "vehicle_count": pages.count,
+        "pages": pages.num_pages,
+        "open_cases": list(open_cases[:PAGE_SIZE]),
+        "open_count": open_cases.count(),
+        "closed_cases": list(closed[:6]),
+    }
+
+
+@transaction.atomic
+def open_case(user: User, vehicle_id: UUID, complaint: str) -> Case:
+    """Open a case on a vehicle of the workshop."""
+    vehicle = get_vehicle(user, vehicle_id)
+    case = Case.objects.create(workshop_id=user.workshop_id, vehicle=vehicle, complaint=complaint, opened_by=user)
+    return get_case(user, case.id)
+
+
+def standing(case: Case) -> QuerySet[Observation]:
+    """Return the observations of a case that count: neither superseded nor withdrawn."""
+    return case.observations.filter(superseded_by=None, withdrawn=False).select_related("person")
+
+
+def core_observation(row: Observation) -> CoreObservation:
+    """Return an observation as the core knows it."""
+    return CoreObservation(kind=row.kind, hub=row.hub, value=row.value, source=str(row.id))
+
+
+@transaction.atomic
+def observe(user: User, case_id: UUID, *, observation_id: UUID, data: dict) -> Observation:
+    """Log what was found. The same id sent again is the same observation; the core refuses what cannot be."""
+    case = open_case_of(user, case_id)
+    known = Observation.objects.filter(id=observation_id).first()
+    if known is not None:
+        return _same(known, case, data)
+    hub = core_vehicle(case.vehicle).hub(data["hub"])
+    if hub is None and data["hub"]:
+        raise Refusal("no_such_hub", f"This vehicle has no hub {data['hub']}.", status=422)
+    if hub is None and data["kind"] in ("end_play", *CHOICE_KINDS):
+        raise Refusal("no_hub", "Say at which hub this was found.", status=422)
+    if hub is not None and not data["withdrawn"]:
+        statements(CoreObservation(data["kind"], data["hub"], data["value"]), hub)
+    return Observation.objects.create(
+        id=observation_id,
+        case=case,
+        hub=data["hub"],
+        kind=data["kind"],
+        value=data["value"],
+        withdrawn=data["withdrawn"],
+        supersedes=_superseded(case, data.get("supersedes")),
+        person=user,
+    )
+
+
+def _same(known: Observation, case: Case, data: dict) -> Observation:
+    if known.case_id != case.id or known.value != data["value"] or known.kind != data["kind"]:
+        raise Refusal("id_taken", "This entry's number is taken by another. Enter it again.")
+    return known
+
+
+def _superseded(case: Case, superseded_id: UUID | None) -> Observation | None:
+    if superseded_id is None:
+        return None
+    old = case.observations.filter(id=superseded_id).first()
+    if old is None:
+        raise Http404
+    if hasattr(old, "superseded_by"):
+        raise Refusal("already_superseded", "Somebody corrected this entry meanwhile. Reload and look again.")
+    return old
+
+
+def observe_safely(user: User, case_id: UUID, *, observation_id: UUID, data: dict) -> Observation:
+    """Log, and when two sendings of one entry race, answer both with the row that won."""
+    try:
+        return observe(user, case_id, observation_id=observation_id, data=data)
+    except IntegrityError:
+        return observe(user, case_id, observation_id=observation_id, data=data)
+
+
+@transaction.atomic
+def close_case(user: User, case_id: UUID, outcome: str) -> Case:
+    """Close a case with a word on its outcome."""
+    case = open_case_of(user, case_id)
+    Case.objects.filter(id=case.id).update(closed_at=timezone.now(), closed_by=user, outcome=outcome)
+    return get_case(user, case_id)

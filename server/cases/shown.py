@@ -1,0 +1,78 @@
+"""Rows as the screens see them."""
+
+from garage.core import core_vehicle, described
+from garage.models import Vehicle
+from hematite.errors import HematiteError
+from hematite.evidence import statements
+from hematite.play import end_play
+from hematite.vehicles import Hub
+
+from cases.models import Case, Observation
+from cases.services import core_observation
+
+
+def case_brief(case: Case) -> dict:
+    """Return a case for a list."""
+    return {
+        "id": case.id,
+        "vehicle": case.vehicle_id,
+        "vehicle_label": case.vehicle.label,
+        "complaint": case.complaint,
+        "opened_at": case.opened_at,
+        "closed_at": case.closed_at,
+        "outcome": case.outcome,
+        "person": case.opened_by.get_full_name() or case.opened_by.username,
+    }
+
+
+def vehicle_brief(vehicle: Vehicle) -> dict:
+    """Return a vehicle for a list."""
+    return {
+        "id": vehicle.id,
+        "label": vehicle.label,
+        "tyre": vehicle.tyre,
+        "axles": [[hub.name for hub in axle.hubs.all()] for axle in vehicle.axles.all()],
+    }
+
+
+def observation_out(row: Observation, hub: Hub | None) -> dict:
+    """Return an entry of the log with its words."""
+    return {
+        "id": row.id,
+        "hub": row.hub,
+        "kind": row.kind,
+        "value": row.value,
+        "words": _words(row, hub),
+        "person": row.person.get_full_name() or row.person.username,
+        "at": row.at,
+        "superseded": hasattr(row, "superseded_by"),
+        "withdrawn": row.withdrawn,
+    }
+
+
+def _words(row: Observation, hub: Hub | None) -> str:
+    if row.kind == "note":
+        return str(row.value.get("text", ""))
+    if row.kind == "made_safe":
+        return "lifted and made safe"
+    if hub is None:
+        return row.kind
+    try:
+        said = statements(core_observation(row), hub)
+        if row.kind == "end_play":
+            play = end_play(row.value["readings_mm"], hub, resolution_mm=row.value.get("resolution_mm") or 0.01)
+            return f"{said[0].words}: mean {play.mean_mm:.3f} mm, spread {play.spread_mm:.3f} mm"
+    except HematiteError:
+        return row.kind
+    return said[0].words if said else "could not tell"
+
+
+def case_out(case: Case) -> dict:
+    """Return a whole case: its vehicle and its log, superseded entries included."""
+    core = core_vehicle(case.vehicle)
+    rows = case.observations.select_related("person", "superseded_by")
+    return case_brief(case) | {
+        "vehicle_detail": described(case.vehicle),
+        "observations": [observation_out(row, core.hub(row.hub)) for row in rows],
+        "simulated": bool(case.simulated),
+    }

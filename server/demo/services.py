@@ -1,0 +1,87 @@
+"""Loading the demo: through the same services that the screens call."""
+
+import uuid
+
+from cases.models import Case
+from cases.services import observe, open_case
+from django.db import transaction
+from django.utils import timezone
+from garage.services import save_vehicle
+from jobs.services import finish, job, tick, usual_recheck
+from people import demo
+from people.models import User, Workshop
+from recordings import services as recordings
+from recordings.models import Recording
+from verdicts.services import accept
+
+from demo.world import CASES, VEHICLES
+
+TURNS_PER_S = 8.0
+_NAMES = uuid.UUID(
+    "6b1f8a52-8a4e-4c0e-9a57-52b0c1de7e11"
+)  # ids made from names, so that the demo is the same each time
+
+
+def load() -> None:
+    """Make the workshop, its person, vehicles and cases, and have every recording heard."""
+    workshop = Workshop.objects.create(name=demo.WORKSHOP)
+    user = User.objects.create_user(
+        demo.SIGN_IN["username"],
+        password=demo.SIGN_IN["password"],
+        first_name="Wren",
+        last_name="Tallow",
+        workshop=workshop,
+    )
+    vehicles = {key: save_vehicle(user, _complete(data)) for key, data in VEHICLES.items()}
+    for number, script in enumerate(CASES):
+        _play(user, vehicles[script["vehicle"]].id, script, f"case-{number}")
+
+
+def _complete(data: dict) -> dict:
+    return {"rolling_circumference_m": None} | data
+
+
+def _play(user: User, vehicle_id: uuid.UUID, script: dict, name: str) -> None:
+    case = open_case(user, vehicle_id, script["complaint"])
+    Case.objects.filter(id=case.id).update(simulated=script["hidden"])
+    for hub in script["record"]:
+        _record(user, case, hub, f"{name}-{hub}", after=False)
+    for hub, kind, value in script["found"]:
+        _observe(user, case, hub, kind, value)
+    for hub, readings in script["play"].items():
+        _observe(user, case, hub, "end_play", {"readings_mm": readings, "resolution_mm": 0.01})
+    if "decide" in script:
+        _finish(user, case, script, name)
+
+
+def _finish(user: User, case: Case, script: dict, name: str) -> None:
+    hub, choice = script["decide"]
+    accept(user, case.id, hub=hub, choice=choice, reason="")
+    for step, _ in job(user, case.id)["steps"]:
+        tick(user, case.id, tick_id=uuid.uuid4(), step=step.id, done=True, note="")
+    _record(user, case, hub, f"{name}-{hub}-after", after=True)
+    for after_hub, readings in script["after_play"].items():
+        _observe(user, case, after_hub, "note", {"text": f"End play after setting: {readings} mm"})
+    finish(user, case.id, outcome=script["close"], **usual_recheck(choice, timezone.localdate()))
+
+
+def _observe(user: User, case: Case, hub: str, kind: str, value: dict) -> None:
+    data = {"hub": hub, "kind": kind, "value": value, "supersedes": None, "withdrawn": False}
+    observe(user, case.id, observation_id=uuid.uuid4(), data=data)
+
+
+def _record(user: User, case: Case, hub: str, name: str, *, after: bool) -> None:
+    made = {
+        "place": hub,
+        "sensor": "clip",
+        "situation": "stand_driven",
+        "gain_group": "stand",
+        "speed": {"kind": "wheel", "turns_per_s": TURNS_PER_S},
+        "after_repair": after,
+    }
+    case.refresh_from_db()
+    recording_id = uuid.uuid5(_NAMES, name)
+    with transaction.atomic():
+        recordings.simulate_recording(user, case.id, recording_id=recording_id, made=made, condition=None)
+    if Recording.objects.get(id=recording_id).analysis.state == "waiting":
+        recordings.hear_recording(str(recording_id))

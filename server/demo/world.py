@@ -1,0 +1,129 @@
+"""The Quillmere Library Service: a made-up county's travelling library. Every figure here is invented."""
+
+from typing import Any
+
+SEALED_13 = [
+    {"row": row, "elements": 13, "element_diameter_mm": 12.7, "pitch_diameter_mm": 62.0, "contact_angle_deg": 36.0}
+    for row in ("inboard", "outboard")
+]
+TAPERS = [
+    {
+        "row": "inboard",
+        "elements": 17,
+        "element_diameter_mm": 8.4,
+        "pitch_diameter_mm": 53.0,
+        "contact_angle_deg": 14.0,
+    },
+    {
+        "row": "outboard",
+        "elements": 15,
+        "element_diameter_mm": 7.2,
+        "pitch_diameter_mm": 40.0,
+        "contact_angle_deg": 13.0,
+    },
+]
+PRESSED_12 = [
+    {"row": row, "elements": 12, "element_diameter_mm": 9.5, "pitch_diameter_mm": 48.0, "contact_angle_deg": 32.0}
+    for row in ("inboard", "outboard")
+]
+CARTRIDGE_9 = [
+    {"row": "left", "elements": 9, "element_diameter_mm": 7.94, "pitch_diameter_mm": 38.5},
+    {"row": "right", "elements": 9, "element_diameter_mm": 7.94, "pitch_diameter_mm": 38.5},
+]
+
+
+def _axle(number: int, design: str, bearings: list[dict], *, driven: bool = False, steered: bool = False) -> dict:
+    hubs = [
+        {"id": f"A{number}{side[0].upper()}", "side": side, "design": design, "bearings": bearings}
+        for side in ("left", "right")
+    ]
+    return {"driven": driven, "steered": steered, "hubs": hubs}
+
+
+def _centre(number: int, design: str, bearings: list[dict], *, steered: bool = False) -> dict:
+    hub = {"id": f"A{number}C", "side": "centre", "design": design, "bearings": bearings}
+    return {"driven": False, "steered": steered, "hubs": [hub]}
+
+
+VEHICLES: dict[str, dict[str, Any]] = {
+    "van": {
+        "label": "Bookmobile 2",
+        "tyre": "215/65 R16",
+        "axles": [_axle(1, "hub_unit", SEALED_13, driven=True, steered=True), _axle(2, "taper_clamp", TAPERS)],
+    },
+    "outreach": {
+        "label": "Outreach 4x4",
+        "tyre": "235/85 R16",
+        "axles": [
+            _axle(1, "taper_locknut", TAPERS, driven=True, steered=True),
+            _axle(2, "axle_retained", [], driven=True),
+        ],
+    },
+    "trailer": {
+        "label": "Reading-room trailer",
+        "tyre": "185 R14C",
+        "axles": [_axle(1, "taper_pressurised", TAPERS), _axle(2, "taper_pressurised", TAPERS)],
+    },
+    "heritage": {
+        "label": "Heritage display van",
+        "tyre": "165 R15",
+        "axles": [_axle(1, "taper_castle", TAPERS, steered=True), _axle(2, "taper_shimmed", [], driven=True)],
+    },
+    "quad": {
+        "label": "Grounds quad",
+        "tyre": "AT25x8-12",
+        "axles": [
+            _axle(1, "pressed_double_row", PRESSED_12, driven=True, steered=True),
+            _axle(2, "pressed_double_row", PRESSED_12, driven=True),
+        ],
+    },
+    "trike": {
+        "label": "Story trike",
+        "tyre": "47-406",
+        "axles": [_axle(1, "cartridge_pair", CARTRIDGE_9, steered=True), _centre(2, "cup_cone", [])],
+    },
+}
+
+# Cases: who, what is hidden where, what is recorded and found, and how far the work is.
+CASES: list[dict[str, Any]] = [
+    {
+        "vehicle": "van",
+        "complaint": "Growl from 60 km/h up, swells in right-hand bends. Reads worst with a full load of books.",
+        "hidden": {"A1L": "outer_race"},
+        "record": ["A1L", "A1R", "A2L", "A2R"],
+        "found": [("A1L", "spin", {"answer": "rumbles"}), ("A1R", "spin", {"answer": "free"})],
+        "play": {"A1L": [0.02, 0.01, 0.02], "A1R": [0.01, 0.01, 0.01]},
+    },
+    {
+        "vehicle": "heritage",
+        "complaint": "Vague steering; failed its inspection for a ball joint, front right.",
+        "hidden": {"A1R": "loose"},
+        "record": ["A1L", "A1R"],
+        "found": [
+            ("A1R", "rock", {"hands": "12_6", "answer": "hub"}),
+            ("A1R", "brake_held", {"answer": "vanishes"}),
+            ("A1R", "spin", {"answer": "free"}),
+        ],
+        "play": {"A1R": [0.31, 0.29, 0.30], "A1L": [0.06, 0.07, 0.06]},
+        "decide": ("A1R", "adjust"),
+        "ticks": True,
+        "after_play": {"A1R": [0.07, 0.06, 0.07]},
+        "close": "Nut set from 0.30 to 0.07 mm. The joint was sound; only the nut was loose.",
+    },
+    {
+        "vehicle": "outreach",
+        "complaint": "Scraping grind from the front, once a turn, after a week on gravel.",
+        "hidden": {"A1R": "brake"},
+        "record": ["A1L", "A1R"],
+        "found": [("A1R", "spin", {"answer": "scrapes"}), ("A1L", "spin", {"answer": "free"})],
+        "play": {"A1R": [0.06, 0.05, 0.06]},
+    },
+    {
+        "vehicle": "trailer",
+        "complaint": "Warm cap on one wheel after the coast tour. Nothing measured yet.",
+        "hidden": {"A2R": "dry"},
+        "record": ["A1L", "A1R", "A2L", "A2R"],
+        "found": [],
+        "play": {},
+    },
+]

@@ -1,0 +1,81 @@
+"""Shapes of vehicles in the API; lengths carry their unit in the name, as in the case format."""
+
+from typing import Literal
+from uuid import UUID
+
+from ninja import Field, Schema
+
+
+class BearingIn(Schema):
+    """One row; partial geometry is allowed and simply gives no fault orders."""
+
+    row: str = Field("row", max_length=20)
+    elements: int | None = Field(None, ge=3, le=200)
+    element_diameter_mm: float | None = Field(None, gt=0, le=200)
+    pitch_diameter_mm: float | None = Field(None, gt=0, le=1000)
+    contact_angle_deg: float | None = Field(None, ge=0, lt=90)
+
+
+class HubIn(Schema):
+    """One wheel position."""
+
+    id: str = Field(min_length=1, max_length=8)
+    side: Literal["left", "right", "centre"]
+    design: str
+    rotating_ring: Literal["inner", "outer", ""] = ""
+    play_min_mm: float | None = Field(None, ge=0, le=5)
+    play_max_mm: float | None = Field(None, ge=0, le=5)
+    bearings: list[BearingIn] = Field([], max_length=4)
+
+
+class AxleIn(Schema):
+    """One axle, with one to four wheels from left to right."""
+
+    driven: bool = False
+    steered: bool = False
+    hubs: list[HubIn] = Field(min_length=1, max_length=4)
+
+
+class VehicleIn(Schema):
+    """A vehicle, axles from front to back."""
+
+    label: str = Field(min_length=1, max_length=80)
+    tyre: str = Field("", max_length=40)
+    rolling_circumference_m: float | None = Field(None, ge=0.1, le=6)
+    axles: list[AxleIn] = Field(min_length=1, max_length=8)
+
+
+class OrdersOut(Schema):
+    """Fault orders of a row, events per wheel turn."""
+
+    row: str
+    bpfo: float
+    bpfi: float
+    bsf: float
+    ftf: float
+
+
+class HubOut(HubIn):
+    """A hub with what follows from it."""
+
+    play_window_mm: tuple[float, float]
+    orders: list[OrdersOut]
+
+
+class AxleOut(Schema):
+    """An axle with its hubs."""
+
+    driven: bool
+    steered: bool
+    hubs: list[HubOut]
+
+
+class VehicleOut(Schema):
+    """A vehicle with what follows from it."""
+
+    id: UUID
+    label: str
+    tyre: str
+    rolling_circumference_m: float | None
+    circumference_m: float | None
+    axles: list[AxleOut]

@@ -1,0 +1,77 @@
+"""Adding and correcting vehicles."""
+
+from django.db import transaction
+from django.db.models import Prefetch, QuerySet
+from django.http import Http404
+from hematite.bundles import vehicle_from_json
+from people.models import User
+from workshop.refusals import Refusal
+
+from garage.models import Axle, Hub, Vehicle
+
+
+def vehicles_of(user: User) -> QuerySet[Vehicle]:
+    """Return the workshop's vehicles with axles and hubs, in three queries whatever their number."""
+    hubs = Prefetch("axles__hubs", queryset=Hub.objects.order_by("position"))
+    return Vehicle.objects.seen_by(user).prefetch_related(Prefetch("axles", queryset=Axle.objects.all()), hubs)
+
+
+def get_vehicle(user: User, vehicle_id: str) -> Vehicle:
+    """Return one vehicle of the workshop or raise Http404."""
+    vehicle = vehicles_of(user).filter(id=vehicle_id).first()
+    if vehicle is None:
+        raise Http404
+    return vehicle
+
+
+@transaction.atomic
+def save_vehicle(user: User, data: dict, vehicle: Vehicle | None = None) -> Vehicle:
+    """Add a vehicle, or put a corrected one in its place; the core refuses what cannot be.
+
+    Hubs keep their names: a hub with recordings or observations is refused if it would vanish.
+    """
+    core = vehicle_from_json(data)
+    _ = core.circumference  # reads the tyre code, and refuses nonsense here rather than at the first recording
+    for hub in core.hubs():
+        low, high = hub.play_window_mm
+        if low > high:
+            raise Refusal("window", f"{hub.id}: the least play is more than the most. Swap them.", status=422)
+    if vehicle is not None:
+        _refuse_lost_hubs(vehicle, {hub.id for hub in core.hubs()})
+        vehicle.axles.all().delete()
+    vehicle = vehicle or Vehicle(workshop_id=user.workshop_id)
+    vehicle.label, vehicle.tyre = data["label"], data.get("tyre") or ""
+    vehicle.rolling_circumference_m = data.get("rolling_circumference_m")
+    vehicle.save()
+    _add_axles(vehicle, data["axles"])
+    return get_vehicle(user, vehicle.id)
+
+
+def _refuse_lost_hubs(vehicle: Vehicle, kept: set[str]) -> None:
+    gone = {hub.name for axle in vehicle.axles.all() for hub in axle.hubs.all()} - kept
+    if gone and vehicle.cases.exists():
+        names = ", ".join(sorted(gone))
+        raise Refusal("hub_in_use", f"{names} cannot go: cases of this vehicle speak of it. Add a new vehicle.")
+
+
+def _add_axles(vehicle: Vehicle, axles: list[dict]) -> None:
+    rows = Axle.objects.bulk_create(
+        Axle(vehicle=vehicle, position=n, driven=axle["driven"], steered=axle["steered"])
+        for n, axle in enumerate(axles, 1)
+    )
+    stored = {axle.position: axle for axle in vehicle.axles.model.objects.filter(vehicle=vehicle)}
+    Hub.objects.bulk_create(
+        Hub(
+            axle=stored[row.position],
+            position=n,
+            name=hub["id"],
+            side=hub["side"],
+            design=hub["design"],
+            rotating_ring=hub.get("rotating_ring") or "",
+            play_min_mm=hub.get("play_min_mm"),
+            play_max_mm=hub.get("play_max_mm"),
+            bearings=hub.get("bearings") or [],
+        )
+        for row, axle in zip(rows, axles, strict=True)
+        for n, hub in enumerate(axle["hubs"], 1)
+    )

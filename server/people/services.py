@@ -1,0 +1,31 @@
+"""Signing in and out, and what a person prefers."""
+
+from django.contrib.auth import authenticate, login
+from django.http import HttpRequest
+from hematite.units import quantities
+from workshop.refusals import Refusal
+
+from people.models import User
+
+
+def sign_in(request: HttpRequest, username: str, password: str) -> User:
+    """Sign somebody in; refuses wrong words, and for a while after too many of them."""
+    user = authenticate(request, username=username, password=password)
+    if user is None:
+        if getattr(request, "axes_locked_out", False):
+            raise Refusal("too_many_tries", "Too many wrong tries. Wait six minutes, then try again.", status=429)
+        raise Refusal("wrong_sign_in", "Name and password do not belong together. Try again.", status=401)
+    login(request, user)
+    return user
+
+
+def prefer(user: User, units: dict[str, str], light: str | None) -> User:
+    """Keep a person's units and light."""
+    known = {name: [unit["key"] for unit in quantity["units"]] for name, quantity in quantities().items()}
+    for quantity, unit in units.items():
+        if unit not in known.get(quantity, []):
+            raise Refusal("unknown_unit", f"“{unit}” is no unit for {quantity}.", status=422)
+    kept = user.preferences.get("units", {}) | units
+    user.preferences = user.preferences | {"units": kept} | ({"light": light} if light else {})
+    user.save(update_fields=["preferences"])
+    return user

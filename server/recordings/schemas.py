@@ -1,0 +1,109 @@
+"""Shapes of recordings in the API."""
+
+from datetime import datetime
+from typing import Annotated, Literal
+from uuid import UUID
+
+from ninja import Field, Schema
+
+
+class SpeedIn(Schema):
+    """What is known about speed, as the case format has it."""
+
+    kind: Literal["road", "wheel", "profile", "marks", "counted", "unknown"]
+    kmh: float | None = Field(None, gt=0, le=300)
+    turns_per_s: float | None = Field(None, gt=0, le=60)
+    turns: float | None = Field(None, gt=0, le=100_000)
+    times_s: list[float] | None = Field(None, max_length=20_000)
+    points: list[Annotated[list[float], Field(min_length=2, max_length=2)]] | None = Field(None, max_length=20_000)
+
+
+class MadeIn(Schema):
+    """How a recording was made."""
+
+    place: str = Field(max_length=8)
+    sensor: Literal["clip", "air"] = "clip"
+    situation: Literal["stand_spin", "stand_driven", "road"] = "stand_driven"
+    gain_group: str = Field("", max_length=40)
+    speed: SpeedIn = SpeedIn(kind="unknown")
+    after_repair: bool = False
+
+    def stored(self) -> dict:
+        """Return the fields of a recording's row."""
+        made = MadeIn.model_validate(self.model_dump()).model_dump()
+        return made | {"speed": {name: value for name, value in made["speed"].items() if value is not None}}
+
+
+class UploadIn(Schema):
+    """The form beside an uploaded sound; `made` is JSON of the shape MadeIn."""
+
+    id: UUID
+    made: str = Field(max_length=400_000)
+
+
+class SimulatedIn(MadeIn):
+    """A recording by the simulated pickup; `condition` overrides what the case hides."""
+
+    id: UUID
+    condition: str | None = Field(None, max_length=32)
+
+
+class FindingOut(Schema):
+    """Something wrong with a recording."""
+
+    id: str
+    level: str
+    words: str
+    hint: str
+
+
+class FamilyOut(Schema):
+    """A family of lines."""
+
+    kind: str
+    order: float
+    found_order: float
+    score_db: float
+    strength: float
+    standing: str
+    lines: list[tuple[str, float, float]]
+    row: str
+
+
+class RecordingOut(Schema):
+    """A recording with what was heard in it, as far as it is heard."""
+
+    id: UUID
+    place: str
+    sensor: str
+    situation: str
+    gain_group: str
+    speed: dict
+    after_repair: bool
+    withdrawn: bool
+    person: str
+    made_at: datetime
+    duration_s: float
+    rate: int
+    state: str
+    error: str
+    usable: bool
+    level_db: float | None
+    relative_db: float | None
+    turns_per_s: float | None
+    band_hz: tuple[float, float] | None
+    quality: list[FindingOut]
+    families: list[FamilyOut]
+
+
+class PlotOut(Schema):
+    """The order spectrum for a plot: heights in dB over the floor by events per wheel turn."""
+
+    orders: list[float]
+    db: list[float]
+
+
+class WithdrawIn(Schema):
+    """Set aside or take back."""
+
+    withdrawn: bool

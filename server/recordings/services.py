@@ -1,0 +1,151 @@
+"""Keeping recordings, then having them heard."""
+
+from uuid import UUID
+
+import hematite
+from cases.models import Case
+from cases.services import get_case, open_case_of
+from django.db import IntegrityError, transaction
+from django.db.models import QuerySet
+from django.http import Http404
+from garage.core import core_vehicle
+from hematite.doors import one_of
+from hematite.errors import BadRecording, HematiteError
+from hematite.listening import Heard, Situation, heard_from_json, heard_to_json, listen, shown_spectrum
+from hematite.recordings import decode, encode_wav
+from hematite.simulator import CONDITIONS, simulate
+from hematite.speed import wheel_turns
+from people.models import User
+from workshop.refusals import Refusal
+
+from recordings import storage
+from recordings.models import Analysis, Recording, Sound
+
+CABIN = "cabin"
+
+
+def recordings_of(case: Case) -> QuerySet[Recording]:
+    """Return a case's recordings with sound, analysis and person, in one query."""
+    return case.recordings.select_related("sound", "analysis", "person")
+
+
+def get_recording(user: User, recording_id: UUID) -> Recording:
+    """Return one recording of the workshop or raise Http404."""
+    found = Recording.objects.seen_by(user).select_related("sound", "analysis", "case", "person")
+    recording = found.filter(id=recording_id).first()
+    if recording is None:
+        raise Http404
+    return recording
+
+
+def keep_recording(user: User, case_id: UUID, *, recording_id: UUID, data: bytes, made: dict) -> Recording:
+    """Keep a sound before anything hears it, then have it heard.
+
+    The same id with the same sound is answered with the row that is there; with another sound it is refused.
+    """
+    case = open_case_of(user, case_id)
+    digest = storage.sha256(data)
+    known = Recording.objects.filter(id=recording_id).select_related("sound", "analysis").first()
+    if known is not None:
+        return _same(known, case, digest)
+    sound = decode(data)
+    _check_situation(case, made, sound.duration)
+    kept = {"file": storage.keep(user.workshop_id, digest, data), "rate": sound.rate, "duration_s": sound.duration}
+    row = Recording(id=recording_id, case=case, person=user, **made)
+    try:
+        recording = _store(row, digest, kept)
+    except IntegrityError:
+        return _same(get_recording(user, recording_id), case, digest)
+    return get_recording(user, recording.id)
+
+
+def _same(known: Recording, case: Case, digest: str) -> Recording:
+    if known.case_id != case.id or known.sound.sha256 != digest:
+        raise Refusal("id_taken", "This recording's number is taken by another. Send it again as a new one.")
+    return known
+
+
+def _check_situation(case: Case, made: dict, duration_s: float) -> None:
+    vehicle = core_vehicle(case.vehicle)
+    one_of(made["place"], [*(hub.id for hub in vehicle.hubs()), CABIN], "place on this vehicle")
+    wheel_turns(made["speed"], duration_s=duration_s, circumference_m=vehicle.circumference)
+
+
+@transaction.atomic
+def _store(row: Recording, digest: str, kept: dict) -> Recording:
+    from recordings.tasks import hear  # noqa: PLC0415 - the task calls back into this module
+
+    workshop_id = row.case.workshop_id
+    row.sound, _ = Sound.objects.get_or_create(workshop_id=workshop_id, sha256=digest, defaults=kept)
+    row.save(force_insert=True)
+    Analysis.objects.create(recording=row)
+    transaction.on_commit(lambda: hear.enqueue(str(row.id)))
+    return row
+
+
+def simulate_recording(
+    user: User, case_id: UUID, *, recording_id: UUID, made: dict, condition: str | None
+) -> Recording:
+    """Record with the simulated pickup: it plays what the case hides at that place, or the condition asked for."""
+    case = open_case_of(user, case_id)
+    hub = core_vehicle(case.vehicle).hub(made["place"])
+    if hub is None:
+        raise Refusal("clip_only", "The simulated pickup clips on a hub. Choose one.", status=422)
+    hidden = "sound" if made["after_repair"] else case.simulated.get(hub.id, "sound")
+    condition = one_of(condition or hidden, CONDITIONS, "condition")
+    turns = wheel_turns(made["speed"], duration_s=8.0, circumference_m=core_vehicle(case.vehicle).circumference)
+    sound = simulate(
+        hub,
+        condition=condition,
+        turns_per_s=turns.mean_rate if turns else 8.0,
+        duration_s=8.0,
+        seed=recording_id.int % 2**32,
+    )
+    return keep_recording(user, case_id, recording_id=recording_id, data=encode_wav(sound), made=made)
+
+
+def situation_of(recording: Recording) -> Situation:
+    """Return how a recording was made, as the core knows it."""
+    return Situation(
+        id=str(recording.id),
+        place=recording.place,
+        sensor=recording.sensor,
+        situation=recording.situation,
+        gain_group=recording.gain_group,
+        speed=recording.speed,
+    )
+
+
+def hear_recording(recording_id: str) -> None:
+    """Hear a kept recording and keep what was heard. May run twice; a refusal is kept as words."""
+    recording = Recording.objects.select_related("sound", "case").get(id=recording_id)
+    case = get_case(recording.person, recording.case_id)
+    vehicle = core_vehicle(case.vehicle)
+    fields: dict = {"core_version": hematite.__version__, "error": ""}
+    try:
+        heard = listen(
+            decode(storage.path(recording.sound.file)),
+            situation_of(recording),
+            hub=vehicle.hub(recording.place),
+            circumference_m=vehicle.circumference,
+        )
+        fields |= {"state": "done", "heard": heard_to_json(heard), "plot": shown_spectrum(heard)}
+    except (HematiteError, BadRecording) as refusal:
+        fields |= {"state": "failed", "error": str(refusal)}
+    Analysis.objects.update_or_create(recording=recording, defaults=fields)
+
+
+def withdraw(user: User, recording_id: UUID, *, withdrawn: bool) -> Recording:
+    """Set a recording aside, or take it back: it stays kept, but is no witness while set aside."""
+    recording = get_recording(user, recording_id)
+    open_case_of(user, recording.case_id)
+    Recording.objects.filter(id=recording.id).update(withdrawn=withdrawn)
+    return get_recording(user, recording_id)
+
+
+def heard_in(case: Case, *, after_repair: bool | None = None) -> list[Heard]:
+    """Return what was heard in a case's standing recordings, before or after the repair."""
+    rows = recordings_of(case).filter(withdrawn=False, analysis__state="done")
+    if after_repair is not None:
+        rows = rows.filter(after_repair=after_repair)
+    return [heard_from_json(row.analysis.heard) for row in rows]

@@ -1,0 +1,49 @@
+"""Recordings as the screens see them."""
+
+from collections.abc import Iterable
+from dataclasses import asdict
+
+from hematite.listening import Corner, compare, heard_from_json
+
+from recordings.models import Recording
+
+
+def recordings_out(rows: Iterable[Recording]) -> list[dict]:
+    """Return recordings with their levels against each other; set-aside ones do not count among the corners."""
+    rows = list(rows)
+    standing = [row for row in rows if row.analysis.state == "done" and not row.withdrawn]
+    corners = {}
+    for after in (False, True):
+        part = [row for row in standing if row.after_repair is after]
+        corners |= dict(
+            zip((r.id for r in part), compare([heard_from_json(r.analysis.heard) for r in part]), strict=True)
+        )
+    return [recording_out(row, corners.get(row.id)) for row in rows]
+
+
+def recording_out(row: Recording, corner: Corner | None = None) -> dict:
+    """Return one recording."""
+    heard = heard_from_json(row.analysis.heard) if row.analysis.state == "done" else None
+    return {
+        "id": row.id,
+        "place": row.place,
+        "sensor": row.sensor,
+        "situation": row.situation,
+        "gain_group": row.gain_group,
+        "speed": row.speed,
+        "after_repair": row.after_repair,
+        "withdrawn": row.withdrawn,
+        "person": row.person.get_full_name() or row.person.username,
+        "made_at": row.made_at,
+        "duration_s": row.sound.duration_s,
+        "rate": row.sound.rate,
+        "state": row.analysis.state,
+        "error": row.analysis.error,
+        "usable": bool(heard and heard.usable),
+        "level_db": heard.level_db if heard else None,
+        "relative_db": corner.relative_db if corner else None,
+        "turns_per_s": heard.turns_per_s if heard else None,
+        "band_hz": (heard.band.low_hz, heard.band.high_hz) if heard and heard.band else None,
+        "quality": [asdict(finding) for finding in heard.quality] if heard else [],
+        "families": [asdict(family) | {"standing": family.standing} for family in heard.families] if heard else [],
+    }

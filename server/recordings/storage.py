@@ -1,0 +1,50 @@
+"""Sounds on disk: lossless, by workshop and hash, written whole or not at all."""
+
+import hashlib
+import io
+import os
+from pathlib import Path
+
+import numpy as np
+import soundfile
+from django.conf import settings
+
+
+def sha256(data: bytes) -> str:
+    """Return the hash that a sound is known by."""
+    return hashlib.sha256(data).hexdigest()
+
+
+def losslessly(data: bytes) -> tuple[bytes, str]:
+    """Return the sound as FLAC when FLAC gives back every sample, else the file as it came; and its suffix."""
+    if data[:4] == b"fLaC":
+        return data, ".flac"
+    try:
+        samples, rate = soundfile.read(io.BytesIO(data), dtype="int32", always_2d=True)
+        subtype = soundfile.info(io.BytesIO(data)).subtype
+        if subtype not in {"PCM_16", "PCM_24", "PCM_U8", "PCM_S8"}:
+            return data, ".wav"
+        packed = io.BytesIO()
+        soundfile.write(packed, samples, rate, format="FLAC", subtype="PCM_24" if subtype == "PCM_24" else "PCM_16")
+        back, _ = soundfile.read(io.BytesIO(packed.getvalue()), dtype="int32", always_2d=True)
+    except (soundfile.LibsndfileError, RuntimeError, ValueError):
+        return data, ".wav"
+    return (packed.getvalue(), ".flac") if np.array_equal(samples, back) else (data, ".wav")
+
+
+def keep(workshop_id: int, digest: str, data: bytes) -> str:
+    """Write a sound below MEDIA_ROOT and return its name there; a sound already there is left alone."""
+    packed, suffix = losslessly(data)
+    name = f"sounds/{workshop_id}/{digest[:2]}/{digest}{suffix}"
+    target = Path(settings.MEDIA_ROOT) / name
+    if not target.exists():
+        target.parent.mkdir(parents=True, exist_ok=True)
+        part = target.with_suffix(f".{os.getpid()}.part")
+        part.write_bytes(packed)
+        part.replace(target)
+    return name
+
+
+def path(name: str) -> Path:
+    """Return where a kept sound lies."""
+    return Path(settings.MEDIA_ROOT) / name

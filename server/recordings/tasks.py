@@ -1,0 +1,11 @@
+"""Work longer than a request. Tasks take ids, are idempotent and may run twice."""
+
+from django_tasks import task
+
+from recordings import services
+
+
+@task()
+def hear(recording_id: str) -> None:
+    """Hear a recording."""
+    services.hear_recording(recording_id)

@@ -1,0 +1,127 @@
+"""Words, choices, units and limits: the trade's tables, for the screens."""
+
+from dataclasses import asdict
+
+from django.http import HttpRequest
+from hematite.evidence.weighing import causes, witnesses
+from hematite.hubs import designs
+from hematite.play import LEAST_READINGS
+from hematite.setting.nut import slot_alignments
+from hematite.simulator import CONDITIONS
+from hematite.units import quantities
+from hematite.verdict import choices
+from ninja import Query, Router, Schema
+
+router = Router(tags=["reference"])
+
+
+class DesignOut(Schema):
+    """A hub design."""
+
+    key: str
+    label: str
+    adjusts: str
+    repacks: bool
+    sealed: bool
+    rotating: str
+    found_on: str
+    play_min_mm: float
+    play_max_mm: float
+    play_source: str
+
+
+class OptionOut(Schema):
+    """An answer that a witness can give."""
+
+    key: str
+    words: str
+
+
+class WitnessTable(Schema):
+    """A test, with its possible answers."""
+
+    key: str
+    label: str
+    act: str
+    stage: str
+    minutes: float
+    why: str
+    options: list[OptionOut]
+
+
+class UnitOut(Schema):
+    """A unit: SI = shown × factor + offset."""
+
+    key: str
+    label: str
+    factor: float
+    offset: float
+    decimals: int
+
+
+class QuantityOut(Schema):
+    """A quantity with its units."""
+
+    key: str
+    label: str
+    units: list[UnitOut]
+
+
+class ReferenceOut(Schema):
+    """Everything the screens need to name things."""
+
+    designs: list[DesignOut]
+    witnesses: list[WitnessTable]
+    choices: list[OptionOut]
+    causes: list[OptionOut]
+    conditions: list[OptionOut]
+    line_kinds: list[OptionOut]
+    quantities: list[QuantityOut]
+    least_readings: int
+
+
+class SlotsOut(Schema):
+    """Reachable settings of a castle nut."""
+
+    settings_a_turn: int
+    degrees: float
+    end_play_mm: float
+
+
+def _witness(key: str, row: dict) -> dict:
+    pairs = zip(row["outcomes"], row["words"], strict=True)
+    named = {name: row[name] for name in ("label", "act", "stage", "minutes", "why")}
+    return {"key": key, **named, "options": [{"key": k, "words": w} for k, w in pairs]}
+
+
+def _quantity(key: str, row: dict) -> dict:
+    units = [{"offset": 0.0} | {k: unit[k] for k in unit if k != "source"} for unit in row["units"]]
+    return {"key": key, "label": row["label"], "units": units}
+
+
+@router.get("/reference", response=ReferenceOut)
+def get_reference(request: HttpRequest):
+    """Return the trade's tables."""
+    lines = witnesses()["fault_lines"]
+    return {
+        "designs": [asdict(design) for design in designs().values()],
+        "witnesses": [_witness(key, row) for key, row in witnesses().items()],
+        "choices": [{"key": key, "words": words} for key, words in choices().items()],
+        "causes": [{"key": key, "words": row["label"]} for key, row in causes().items()],
+        "conditions": [{"key": key, "words": key.replace("_", " ")} for key in CONDITIONS],
+        "line_kinds": [{"key": k, "words": w} for k, w in zip(lines["outcomes"], lines["words"], strict=True)],
+        "quantities": [_quantity(key, row) for key, row in quantities().items()],
+        "least_readings": LEAST_READINGS,
+    }
+
+
+@router.get("/reference/slots", response=SlotsOut)
+def get_slots(
+    request: HttpRequest,
+    slots: int = Query(ge=1, le=48),
+    hole_ends: int = Query(ge=1, le=12),
+    pitch_mm: float = Query(gt=0, le=10),
+):
+    """Return what one slot of a castle nut is worth."""
+    settings_a_turn, degrees, end_play = slot_alignments(slots=slots, hole_ends=hole_ends, pitch_mm=pitch_mm)
+    return {"settings_a_turn": settings_a_turn, "degrees": degrees, "end_play_mm": end_play}

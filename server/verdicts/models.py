@@ -1,0 +1,33 @@
+"""Verdicts that somebody accepted: a frozen snapshot."""
+
+import uuid
+
+from cases.models import Case
+from django.conf import settings
+from django.db import models
+from people.models import ScopedQuerySet
+
+
+class Verdict(models.Model):
+    """What was decided at one hub, by whom, and everything it rested on. Never edited."""
+
+    workshop_path = "case__workshop"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    case = models.ForeignKey(Case, on_delete=models.CASCADE, related_name="verdicts")
+    hub = models.CharField(max_length=8)
+    choice = models.CharField(max_length=24)
+    advised = models.CharField(max_length=24)
+    reason = models.CharField(max_length=400, blank=True)
+    assessment = models.JSONField()
+    core_version = models.CharField(max_length=20)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+    objects = ScopedQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["at"]
+
+    def __str__(self) -> str:
+        return f"{self.hub}: {self.choice}"

@@ -1,0 +1,18 @@
+"""The API: one router per noun."""
+
+from cases.api import router as cases
+from garage.api import router as garage
+from jobs.api import router as jobs
+from ninja import NinjaAPI
+from ninja.security import django_auth
+from people.api import router as people
+from recordings.api import router as recordings
+from reference.api import router as reference
+from verdicts.api import router as verdicts
+
+from workshop import refusals
+
+api = NinjaAPI(title="Hematite", version="1", auth=django_auth, openapi_url="/openapi.json", docs_url=None)
+for router in (people, reference, garage, cases, recordings, verdicts, jobs):
+    api.add_router("", router)
+refusals.install(api)

@@ -1,0 +1,61 @@
+"""One shape of error for every refusal: what happened, what is safe, what to do next."""
+
+from django.http import Http404, HttpRequest, HttpResponse
+from hematite.errors import HematiteError
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, AuthorizationError, ValidationError
+
+
+class Refusal(Exception):
+    """A service's refusal: an HTTP status, a code that stays, and a sentence for the screen."""
+
+    def __init__(self, code: str, message: str, *, status: int = 409) -> None:
+        super().__init__(message)
+        self.code, self.message, self.status = code, message, status
+
+
+class RefusalOut(Schema):
+    """The body of every refusal."""
+
+    code: str
+    message: str
+    fields: dict[str, str] = {}
+
+
+def _field(error: dict) -> tuple[str, str]:
+    place = [str(part) for part in error["loc"] if part not in {"body", "query", "path", "form", "payload"}]
+    return ".".join(place) or "request", error["msg"]
+
+
+def install(api: NinjaAPI) -> None:
+    """Turn exceptions into refusals, here and nowhere else."""
+
+    def answer(request: HttpRequest, status: int, code: str, message: str, **more: object) -> HttpResponse:
+        return api.create_response(request, {"code": code, "message": message, "fields": {}, **more}, status=status)
+
+    @api.exception_handler(Refusal)
+    def refused(request: HttpRequest, error: Refusal) -> HttpResponse:
+        return answer(request, error.status, error.code, error.message)
+
+    @api.exception_handler(HematiteError)
+    def core_refused(request: HttpRequest, error: HematiteError) -> HttpResponse:
+        return answer(request, 422, type(error).__name__, str(error))
+
+    @api.exception_handler(ValidationError)
+    def malformed(request: HttpRequest, error: ValidationError) -> HttpResponse:
+        fields = dict(_field(part) for part in error.errors)
+        words = "; ".join(f"{name}: {text}" for name, text in fields.items())
+        message = f"Some of it cannot be used. {words}. Nothing was stored; correct it and send it again."
+        return answer(request, 422, "malformed", message, fields=fields)
+
+    @api.exception_handler(AuthenticationError)
+    def nobody(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+        return answer(request, 401, "signed_out", "You are signed out. Sign in again; what you entered is kept here.")
+
+    @api.exception_handler(AuthorizationError)
+    def forbidden(request: HttpRequest, error: AuthorizationError) -> HttpResponse:
+        return answer(request, 403, "forbidden", "This request was not made from Hematite's own page. Reload it.")
+
+    @api.exception_handler(Http404)
+    def missing(request: HttpRequest, error: Http404) -> HttpResponse:
+        return answer(request, 404, "not_found", "There is nothing of that kind in this workshop.")

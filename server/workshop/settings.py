@@ -1,0 +1,148 @@
+"""Settings. What differs between machines comes from the environment; `ops/` sets it."""
+
+import os
+import sys
+from pathlib import Path
+
+from csp.constants import NONE, SELF
+
+ROOT = Path(__file__).resolve().parents[2]
+VAR = Path(os.environ.get("HEMATITE_VAR", ROOT / "var"))
+WEB_BUILD = ROOT / "web" / "build"
+
+TESTING = "test" in sys.argv
+DEMO = os.environ.get("HEMATITE_DEMO") == "1"
+DEBUG = False
+
+
+def _secret_key() -> str:
+    kept = VAR / "secret_key"
+    if "HEMATITE_SECRET_KEY" in os.environ:
+        return os.environ["HEMATITE_SECRET_KEY"]
+    return kept.read_text() if kept.is_file() else "only-for-commands-that-serve-nobody"
+
+
+SECRET_KEY = _secret_key()
+ALLOWED_HOSTS = os.environ.get("HEMATITE_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
+CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("HEMATITE_ORIGINS", "").split(",") if o]
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "axes",
+    "django_tasks",
+    "django_tasks_db",
+    "people",
+    "garage",
+    "cases",
+    "recordings",
+    "verdicts",
+    "jobs",
+    "demo",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "workshop.headers.device_permissions",
+    "axes.middleware.AxesMiddleware",
+]
+
+ROOT_URLCONF = "workshop.urls"
+WSGI_APPLICATION = "workshop.wsgi.application"
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.mysql",
+        "NAME": os.environ.get("HEMATITE_DB_NAME", "hematite"),
+        "USER": os.environ.get("HEMATITE_DB_USER", "hematite"),
+        "PASSWORD": os.environ.get("HEMATITE_DB_PASSWORD", ""),
+        "HOST": os.environ.get("HEMATITE_DB_SOCKET", str(VAR / "db.sock")),
+        "CONN_MAX_AGE": 60,
+        "CONN_HEALTH_CHECKS": True,
+        "OPTIONS": {
+            "charset": "utf8mb4",
+            "init_command": "SET sql_mode='STRICT_ALL_TABLES', default_storage_engine='InnoDB'",
+        },
+        "TEST": {"CHARSET": "utf8mb4", "COLLATION": "utf8mb4_unicode_ci"},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "people.User"
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "django.contrib.auth.backends.ModelBackend",
+]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+AXES_FAILURE_LIMIT = 6
+AXES_COOLOFF_TIME = 0.1  # hours
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+# Behind no proxy: the peer's own address is the only one that cannot be made up.
+AXES_IPWARE_META_PRECEDENCE_ORDER = ["REMOTE_ADDR"]
+
+# Browsers accept secure cookies from http://localhost; HEMATITE_PLAIN_HTTP=1 is for a closed bench network only.
+_SECURE = os.environ.get("HEMATITE_PLAIN_HTTP") != "1"
+SESSION_COOKIE_SECURE = _SECURE
+CSRF_COOKIE_SECURE = _SECURE
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 30
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        "style-src-attr": ["'unsafe-inline'"],
+        "img-src": [SELF, "data:", "blob:"],
+        "media-src": [SELF, "blob:"],
+        "worker-src": [SELF],
+        "connect-src": [SELF],
+        "object-src": [NONE],
+        "base-uri": [NONE],
+        "form-action": [SELF],
+        "frame-ancestors": [NONE],
+    }
+}
+
+TASKS = {
+    "default": {
+        "BACKEND": "django_tasks.backends.immediate.ImmediateBackend" if TESTING else "django_tasks_db.DatabaseBackend",
+    }
+}
+
+MEDIA_ROOT = VAR / "media"
+LARGEST_UPLOAD_BYTES = 200 * 1024 * 1024  # 15 minutes of mono at 96 kHz, 16 bit, fit
+DATA_UPLOAD_MAX_MEMORY_SIZE = LARGEST_UPLOAD_BYTES
+FILE_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
+
+STATIC_URL = "static/"
+STATIC_ROOT = VAR / "static"
+WHITENOISE_ROOT = WEB_BUILD if WEB_BUILD.is_dir() else None
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/_app/immutable/.+$"
+
+USE_TZ = True
+TIME_ZONE = "UTC"
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "ERROR" if TESTING else "WARNING"},
+    "loggers": {"django.request": {"level": "CRITICAL" if TESTING else "ERROR"}, "axes": {"level": "ERROR"}},
+}

@@ -11,6 +11,8 @@ from hematite.errors import BadQuantity
 from hematite.vehicles import Hub
 
 LEAST_READINGS = 3  # common practice, no source
+# What a dial of each unit shows: a hundredth of a millimetre, half a thousandth of an inch; common practice, no source.
+DIAL_RESOLUTIONS_MM = {"mm": 0.01, "in": 0.0127}
 LIKELIEST_MOST_MM = 25.0  # judgement: more than this is no end play of any hub, but a slip of the finger
 
 

@@ -46,7 +46,7 @@ def described(vehicle: Vehicle) -> dict:
         for hub in axle["hubs"]:
             known = core.hub(hub["id"])
             hub["rotating_ring"] = known.rotating
-            hub["play_window_mm"] = known.play_window_mm
+            hub["window_min_mm"], hub["window_max_mm"] = known.play_window_mm
             hub["orders"] = [
                 {"row": row.name, **vars(fault_orders(row, rotating=known.rotating))} for row in known.rows
             ]

@@ -58,7 +58,8 @@ class OrdersOut(Schema):
 class HubOut(HubIn):
     """A hub with what follows from it."""
 
-    play_window_mm: tuple[float, float]
+    window_min_mm: float
+    window_max_mm: float
     orders: list[OrdersOut]
 
 

@@ -9,6 +9,7 @@ from django.middleware.csrf import get_token
 from ninja import Field, Router, Schema
 from ninja.errors import AuthorizationError
 from ninja.utils import check_csrf
+from workshop.refusals import RefusalOut
 
 from people import demo, services
 
@@ -72,7 +73,7 @@ def get_session(request: HttpRequest):
     return _session(request)
 
 
-@router.post("/session", auth=None, response=SessionOut)
+@router.post("/session", auth=None, response={200: SessionOut, 401: RefusalOut, 403: RefusalOut, 429: RefusalOut})
 def sign_in(request: HttpRequest, payload: SignInIn):
     """Sign in. Guarded against foreign pages and against guessing."""
     if check_csrf(request) is not None:

@@ -4,12 +4,13 @@ from uuid import UUID
 
 from cases.services import get_case
 from django.conf import settings
-from django.http import FileResponse, HttpRequest
+from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import File, Form, Router, UploadedFile
 from pydantic import ValidationError as ShapeError
 from workshop.refusals import Refusal
 
 from recordings import services, shown, storage
+from recordings.bundles import bundle
 from recordings.schemas import MadeIn, PlotOut, RecordingOut, SimulatedIn, UploadIn, WithdrawIn
 
 router = Router(tags=["recordings"])
@@ -39,7 +40,7 @@ def keep_recording(request: HttpRequest, case_id: UUID, payload: Form[UploadIn],
 def simulate_recording(request: HttpRequest, case_id: UUID, payload: SimulatedIn):
     """Record with the simulated pickup."""
     recording = services.simulate_recording(
-        request.user, case_id, recording_id=payload.id, made=payload.stored(), condition=payload.condition
+        request.user, case_id, recording_id=payload.id, made=payload.made.stored(), condition=payload.condition
     )
     return 201, shown.recording_out(recording)
 
@@ -68,3 +69,14 @@ def get_audio(request: HttpRequest, recording_id: UUID):
 def withdraw(request: HttpRequest, recording_id: UUID, payload: WithdrawIn):
     """Set a recording aside, or take it back."""
     return shown.recording_out(services.withdraw(request.user, recording_id, withdrawn=payload.withdrawn))
+
+
+@router.get("/cases/{uuid:case_id}/bundle", response={200: None})
+def get_bundle(request: HttpRequest, case_id: UUID):
+    """Return the case as an open case bundle (.zip)."""
+    data = bundle(get_case(request.user, case_id))
+    return HttpResponse(
+        data,
+        content_type="application/zip",
+        headers={"Content-Disposition": f'attachment; filename="case-{case_id}.zip"'},
+    )

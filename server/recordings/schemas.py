@@ -30,7 +30,7 @@ class MadeIn(Schema):
 
     def stored(self) -> dict:
         """Return the fields of a recording's row."""
-        made = MadeIn.model_validate(self.model_dump()).model_dump()
+        made = self.model_dump()
         return made | {"speed": {name: value for name, value in made["speed"].items() if value is not None}}
 
 
@@ -41,10 +41,11 @@ class UploadIn(Schema):
     made: str = Field(max_length=400_000)
 
 
-class SimulatedIn(MadeIn):
+class SimulatedIn(Schema):
     """A recording by the simulated pickup; `condition` overrides what the case hides."""
 
     id: UUID
+    made: MadeIn
     condition: str | None = Field(None, max_length=32)
 
 
@@ -57,6 +58,14 @@ class FindingOut(Schema):
     hint: str
 
 
+class LineOut(Schema):
+    """One line: its name, where it stands, and its height over the floor."""
+
+    name: str
+    order: float
+    db: float
+
+
 class FamilyOut(Schema):
     """A family of lines."""
 
@@ -66,7 +75,7 @@ class FamilyOut(Schema):
     score_db: float
     strength: float
     standing: str
-    lines: list[tuple[str, float, float]]
+    lines: list[LineOut]
     row: str
 
 
@@ -91,7 +100,8 @@ class RecordingOut(Schema):
     level_db: float | None
     relative_db: float | None
     turns_per_s: float | None
-    band_hz: tuple[float, float] | None
+    band_low_hz: float | None
+    band_high_hz: float | None
     quality: list[FindingOut]
     families: list[FamilyOut]
 

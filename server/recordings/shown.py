@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import asdict
 
+from hematite.families import Family
 from hematite.listening import Corner, compare, heard_from_json
 
 from recordings.models import Recording
@@ -43,7 +44,13 @@ def recording_out(row: Recording, corner: Corner | None = None) -> dict:
         "level_db": heard.level_db if heard else None,
         "relative_db": corner.relative_db if corner else None,
         "turns_per_s": heard.turns_per_s if heard else None,
-        "band_hz": (heard.band.low_hz, heard.band.high_hz) if heard and heard.band else None,
+        "band_low_hz": heard.band.low_hz if heard and heard.band else None,
+        "band_high_hz": heard.band.high_hz if heard and heard.band else None,
         "quality": [asdict(finding) for finding in heard.quality] if heard else [],
-        "families": [asdict(family) | {"standing": family.standing} for family in heard.families] if heard else [],
+        "families": [_family(family) for family in heard.families] if heard else [],
     }
+
+
+def _family(family: Family) -> dict:
+    lines = [{"name": name, "order": order, "db": db} for name, order, db in family.lines]
+    return asdict(family) | {"standing": family.standing, "lines": lines}

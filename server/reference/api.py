@@ -5,7 +5,8 @@ from dataclasses import asdict
 from django.http import HttpRequest
 from hematite.evidence.weighing import causes, witnesses
 from hematite.hubs import designs
-from hematite.play import LEAST_READINGS
+from hematite.jobs import making_safe
+from hematite.play import DIAL_RESOLUTIONS_MM, LEAST_READINGS
 from hematite.setting.nut import slot_alignments
 from hematite.simulator import CONDITIONS
 from hematite.units import quantities
@@ -78,6 +79,8 @@ class ReferenceOut(Schema):
     line_kinds: list[OptionOut]
     quantities: list[QuantityOut]
     least_readings: int
+    dial_resolutions_mm: dict[str, float]
+    made_safe: list[str]
 
 
 class SlotsOut(Schema):
@@ -112,6 +115,8 @@ def get_reference(request: HttpRequest):
         "line_kinds": [{"key": k, "words": w} for k, w in zip(lines["outcomes"], lines["words"], strict=True)],
         "quantities": [_quantity(key, row) for key, row in quantities().items()],
         "least_readings": LEAST_READINGS,
+        "dial_resolutions_mm": DIAL_RESOLUTIONS_MM,
+        "made_safe": making_safe(),
     }
 
 

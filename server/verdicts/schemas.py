@@ -23,6 +23,8 @@ class HubJudgement(Schema):
     """What is believed of a hub."""
 
     bearing_fault: float
+    standing: str
+    standing_label: str
     cause: str
     cause_label: str
     probability: float

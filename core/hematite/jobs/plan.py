@@ -39,3 +39,8 @@ def _step(row: dict[str, object]) -> Step:
     fields = {name: value for name, value in row.items() if name not in ("choices", "designs")}
     torque = fields.pop("torque_nm", ())
     return Step(torque_nm=tuple(torque), **fields)  # type: ignore[arg-type]
+
+
+def making_safe() -> tuple[str, ...]:
+    """Return what must be so before a lifted wheel is pushed or pulled."""
+    return tuple(table("jobs/making_safe.toml")["steps"])

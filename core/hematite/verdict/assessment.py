@@ -13,6 +13,12 @@ from hematite.verdict.choice import Choice, decide
 ACT_AT = 0.7  # act when a wrong replacement costs about twice a needless further test; judgement
 SUSPECT_AT = 0.3  # below it a hub is left alone; judgement
 ROUGH_SPINS = ("rumbles", "grinds", "clicks")
+STANDINGS = {
+    "unheard": "not looked at yet",
+    "quiet": "nothing against it",
+    "suspect": "suspect",
+    "culprit": "act on this one",
+}
 ELSEWHERE = ("brake", "tyre", "ball_joint", "steering_joint")
 
 
@@ -33,6 +39,13 @@ class HubVerdict:
     def probability(self) -> float:
         """Return the probability of the likeliest cause that is not soundness."""
         return max(self.beliefs.of_group(group) for group in ("bearing", *ELSEWHERE))
+
+    @property
+    def standing(self) -> str:
+        """Return how the hub stands: 'unheard', 'quiet', 'suspect' or 'culprit'."""
+        if self.probability >= SUSPECT_AT and self.beliefs.weights:
+            return "culprit" if self.cause != "sound" and self.probability >= ACT_AT else "suspect"
+        return "quiet" if self.beliefs.weights else "unheard"
 
     @property
     def mechanism(self) -> str:
@@ -224,6 +237,8 @@ def _culprit(verdict: HubVerdict) -> dict[str, Any]:
 def _hub_json(verdict: HubVerdict) -> dict[str, Any]:
     return {
         "bearing_fault": round(verdict.beliefs.bearing, 4),
+        "standing": verdict.standing,
+        "standing_label": STANDINGS[verdict.standing],
         "cause": verdict.cause,
         "cause_label": _cause_words(verdict),
         "probability": round(verdict.probability, 4),

@@ -360,6 +360,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{case_id}/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Bundle
+         * @description Return the case as an open case bundle (.zip).
+         */
+        get: operations["recordings_api_get_bundle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{case_id}/assessment": {
         parameters: {
             query?: never;
@@ -583,6 +603,23 @@ export interface components {
             demo: components["schemas"]["DemoOut"] | null;
         };
         /**
+         * RefusalOut
+         * @description The body of every refusal.
+         */
+        RefusalOut: {
+            /** Code */
+            code: string;
+            /** Message */
+            message: string;
+            /**
+             * Fields
+             * @default {}
+             */
+            fields: {
+                [key: string]: string;
+            };
+        };
+        /**
          * SignInIn
          * @description What is typed to sign in.
          */
@@ -676,6 +713,12 @@ export interface components {
             quantities: components["schemas"]["QuantityOut"][];
             /** Least Readings */
             least_readings: number;
+            /** Dial Resolutions Mm */
+            dial_resolutions_mm: {
+                [key: string]: number;
+            };
+            /** Made Safe */
+            made_safe: string[];
         };
         /**
          * UnitOut
@@ -785,11 +828,10 @@ export interface components {
              * @default []
              */
             bearings: components["schemas"]["BearingIn"][];
-            /** Play Window Mm */
-            play_window_mm: [
-                number,
-                number
-            ];
+            /** Window Min Mm */
+            window_min_mm: number;
+            /** Window Max Mm */
+            window_max_mm: number;
             /** Orders */
             orders: components["schemas"]["OrdersOut"][];
         };
@@ -1103,11 +1145,7 @@ export interface components {
             /** Standing */
             standing: string;
             /** Lines */
-            lines: [
-                string,
-                number,
-                number
-            ][];
+            lines: components["schemas"]["LineOut"][];
             /** Row */
             row: string;
         };
@@ -1124,6 +1162,18 @@ export interface components {
             words: string;
             /** Hint */
             hint: string;
+        };
+        /**
+         * LineOut
+         * @description One line: its name, where it stands, and its height over the floor.
+         */
+        LineOut: {
+            /** Name */
+            name: string;
+            /** Order */
+            order: number;
+            /** Db */
+            db: number;
         };
         /**
          * RecordingOut
@@ -1174,11 +1224,10 @@ export interface components {
             relative_db: number | null;
             /** Turns Per S */
             turns_per_s: number | null;
-            /** Band Hz */
-            band_hz: [
-                number,
-                number
-            ] | null;
+            /** Band Low Hz */
+            band_low_hz: number | null;
+            /** Band High Hz */
+            band_high_hz: number | null;
             /** Quality */
             quality: components["schemas"]["FindingOut"][];
             /** Families */
@@ -1198,10 +1247,10 @@ export interface components {
             made: string;
         };
         /**
-         * SimulatedIn
-         * @description A recording by the simulated pickup; `condition` overrides what the case hides.
+         * MadeIn
+         * @description How a recording was made.
          */
-        SimulatedIn: {
+        MadeIn: {
             /** Place */
             place: string;
             /**
@@ -1237,11 +1286,18 @@ export interface components {
              * @default false
              */
             after_repair: boolean;
+        };
+        /**
+         * SimulatedIn
+         * @description A recording by the simulated pickup; `condition` overrides what the case hides.
+         */
+        SimulatedIn: {
             /**
              * Id
              * Format: uuid
              */
             id: string;
+            made: components["schemas"]["MadeIn"];
             /** Condition */
             condition?: string | null;
         };
@@ -1343,6 +1399,10 @@ export interface components {
         HubJudgement: {
             /** Bearing Fault */
             bearing_fault: number;
+            /** Standing */
+            standing: string;
+            /** Standing Label */
+            standing_label: string;
             /** Cause */
             cause: string;
             /** Cause Label */
@@ -1730,6 +1790,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
                 };
             };
         };
@@ -2189,6 +2276,26 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RecordingOut"];
                 };
+            };
+        };
+    };
+    recordings_api_get_bundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -1,0 +1,60 @@
+import createClient from 'openapi-fetch';
+import type { components, paths } from './schema';
+
+export type Schemas = components['schemas'];
+
+/** The server understood and said no: words for the screen, and the fields that are wrong. */
+export class Refused extends Error {
+	constructor(
+		readonly status: number,
+		readonly code: string,
+		message: string,
+		readonly fields: Record<string, string> = {}
+	) {
+		super(message);
+	}
+}
+
+/** The server was not reached. What was entered is still here. */
+export class NoNetwork extends Error {
+	constructor() {
+		super('The server cannot be reached. What you entered is kept on this device and sent when it is back.');
+	}
+}
+
+export function csrfToken(): string {
+	return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? '';
+}
+
+export const api = createClient<paths>({ baseUrl: '' });
+api.use({
+	onRequest({ request }) {
+		request.headers.set('X-CSRFToken', csrfToken());
+		return request;
+	}
+});
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+/** Await one request: its data, or a Refused or NoNetwork thrown. */
+export async function ask<T>(pending: Promise<Answer<T>>): Promise<T> {
+	let answer: Answer<T>;
+	try {
+		answer = await pending;
+	} catch {
+		throw new NoNetwork();
+	}
+	if (answer.response.ok) return answer.data as T;
+	throw refusal(answer.response.status, answer.error);
+}
+
+export function refusal(status: number, body: unknown): Refused {
+	const said = (typeof body === 'object' && body ? body : {}) as Partial<Schemas['RefusalOut']>;
+	const words =
+		said.message ?? `The server failed (${status}). Nothing you entered is lost; try again in a moment.`;
+	return new Refused(status, said.code ?? 'failed', words, said.fields);
+}
+
+export function wordsOf(error: unknown): string {
+	return error instanceof Error ? error.message : 'Something failed. Try again.';
+}

@@ -1,0 +1,24 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { bindKeys } from '$lib/keys.svelte';
+	import VehiclePlan from '$lib/vehicle/VehiclePlan.svelte';
+	import { useCase } from './case.svelte';
+
+	/** Chooses the hub that the screen is about; the choice stands in the address. */
+	let { selected, notes = {} }: { selected: string; notes?: Record<string, string> } = $props();
+	const held = useCase();
+
+	function choose(hub: string) {
+		void goto(`${page.url.pathname}?hub=${hub}`, { replaceState: true, keepFocus: true, noScroll: true });
+	}
+	$effect(() =>
+		bindKeys(
+			held.hubs.map((hub, n) => ({ key: String(n + 1), label: `Hub ${hub.id}`, run: () => choose(hub.id) }))
+		)
+	);
+</script>
+
+{#if held.detail}
+	<VehiclePlan vehicle={held.detail.vehicle_detail} {selected} {notes} onselect={choose} compact />
+{/if}

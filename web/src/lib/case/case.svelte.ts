@@ -1,0 +1,80 @@
+import { getContext, setContext } from 'svelte';
+import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+import { outbox } from '$lib/outbox/outbox.svelte';
+
+const POLL_MS = 700;
+const KEY = Symbol('case');
+
+/** One case with all that hangs on it. A late answer never overwrites a newer one. */
+export class CaseState {
+	detail = $state.raw<Schemas['CaseOut'] | null>(null);
+	assessment = $state.raw<Schemas['AssessmentOut'] | null>(null);
+	recordings = $state.raw<Schemas['RecordingOut'][]>([]);
+	verdicts = $state.raw<Schemas['VerdictOut'][]>([]);
+	error = $state('');
+	#asked = 0;
+	#timer: ReturnType<typeof setTimeout> | undefined;
+
+	constructor(readonly id: string) {}
+
+	get hubs(): Schemas['HubOut'][] {
+		return this.detail?.vehicle_detail.axles.flatMap((axle) => axle.hubs) ?? [];
+	}
+
+	get closed(): boolean {
+		return Boolean(this.detail?.closed_at);
+	}
+
+	/** What counts now at a hub: neither superseded nor withdrawn. */
+	standing(hub: string, kind: string): Schemas['ObservationOut'] | undefined {
+		return this.detail?.observations
+			.filter((row) => row.hub === hub && row.kind === kind && !row.superseded && !row.withdrawn)
+			.at(-1);
+	}
+
+	async refresh(): Promise<void> {
+		const number = ++this.#asked;
+		const params = { params: { path: { case_id: this.id } } };
+		try {
+			const [detail, assessment, recordings, verdicts] = await Promise.all([
+				ask(api.GET('/api/cases/{case_id}', params)),
+				ask(api.GET('/api/cases/{case_id}/assessment', params)),
+				ask(api.GET('/api/cases/{case_id}/recordings', params)),
+				ask(api.GET('/api/cases/{case_id}/verdicts', params))
+			]);
+			if (number !== this.#asked) return;
+			Object.assign(this, { detail, assessment, recordings, verdicts, error: '' });
+			this.#watch();
+		} catch (error) {
+			if (number === this.#asked) this.error = wordsOf(error);
+		}
+	}
+
+	/** While something is being heard, look again soon. */
+	#watch() {
+		clearTimeout(this.#timer);
+		if (this.recordings.some((recording) => recording.state === 'waiting'))
+			this.#timer = setTimeout(() => void this.refresh(), POLL_MS);
+	}
+
+	/** Refresh whenever the outbox has delivered something of this case; returns what stops it. */
+	follow(): () => void {
+		void this.refresh();
+		const stop = outbox.onSent((entry) => entry.caseId === this.id && void this.refresh());
+		return () => {
+			stop();
+			clearTimeout(this.#timer);
+		};
+	}
+
+	/** Log what was found: kept on this device at once, then sent. A second answer supersedes the first. */
+	async observe(hub: string, kind: string, value: Record<string, unknown>, label: string): Promise<void> {
+		const id = crypto.randomUUID();
+		const supersedes = this.standing(hub, kind)?.id ?? null;
+		const body = { id, hub, kind, value, supersedes, withdrawn: false };
+		await outbox.add({ id, caseId: this.id, at: Date.now(), label, kind: 'observation', body });
+	}
+}
+
+export const provideCase = (id: string): CaseState => setContext(KEY, new CaseState(id));
+export const useCase = (): CaseState => getContext<CaseState>(KEY);

@@ -1,0 +1,14 @@
+import { page } from '$app/state';
+import type { CaseState } from './case.svelte';
+
+/** The hub in the address, else the one worth testing next, else the first. */
+export function chosenHub(held: CaseState): string {
+	const asked = page.url.searchParams.get('hub');
+	if (asked && held.hubs.some((hub) => hub.id === asked)) return asked;
+	return held.assessment?.next_test.hub ?? held.hubs[0]?.id ?? '';
+}
+
+export const hubAfter = (held: CaseState, hub: string): string => {
+	const ids = held.hubs.map((row) => row.id);
+	return ids[(ids.indexOf(hub) + 1) % ids.length] ?? hub;
+};

@@ -1,0 +1,111 @@
+import { openDB, type IDBPDatabase } from 'idb';
+import { api, ask, csrfToken, NoNetwork, Refused, refusal, wordsOf, type Schemas } from '$lib/api/client';
+
+/** What waits on this device until the server has it. Its id is made here, so that sending twice stores once. */
+export type Entry = { id: string; caseId: string; at: number; label: string; refused?: string } & (
+	| { kind: 'observation'; body: Schemas['ObservationIn'] }
+	| { kind: 'recording'; made: Schemas['MadeIn']; sound: Blob }
+);
+
+const RETRY_MS = 3000;
+const STORE = 'entries';
+
+let database: Promise<IDBPDatabase> | undefined;
+function store(): Promise<IDBPDatabase> {
+	database ??= openDB('hematite-outbox', 1, {
+		upgrade: (db) => void db.createObjectStore(STORE, { keyPath: 'id' })
+	});
+	return database;
+}
+
+async function send(entry: Entry): Promise<void> {
+	const path = { case_id: entry.caseId };
+	if (entry.kind === 'observation') {
+		await ask(api.POST('/api/cases/{case_id}/observations', { params: { path }, body: entry.body }));
+		return;
+	}
+	const form = new FormData();
+	form.set('id', entry.id);
+	form.set('made', JSON.stringify(entry.made));
+	form.set('sound', entry.sound, `${entry.id}.wav`);
+	let response: Response;
+	try {
+		const headers = { 'X-CSRFToken': csrfToken() };
+		response = await fetch(`/api/cases/${entry.caseId}/recordings`, { method: 'POST', body: form, headers });
+	} catch {
+		throw new NoNetwork();
+	}
+	if (!response.ok) throw refusal(response.status, await response.json().catch(() => null));
+}
+
+/** Keeps every entry on the device before it is sent, sends in order, and tries again while the network is away. */
+class Outbox {
+	entries = $state.raw<Entry[]>([]);
+	offline = $state(false);
+	#sending = false;
+	#timer: ReturnType<typeof setTimeout> | undefined;
+	#sent: ((entry: Entry) => void)[] = [];
+
+	async open() {
+		this.entries = ((await (await store()).getAll(STORE)) as Entry[]).sort((a, b) => a.at - b.at);
+		window.addEventListener('online', () => void this.flush());
+		void this.flush();
+	}
+
+	onSent(listener: (entry: Entry) => void): () => void {
+		this.#sent.push(listener);
+		return () => (this.#sent = this.#sent.filter((other) => other !== listener));
+	}
+
+	/** Keep and send. Resolves when it is kept on the device; the server may have it later. */
+	async add(entry: Entry): Promise<void> {
+		await (await store()).put(STORE, entry);
+		this.entries = [...this.entries, entry];
+		await this.flush();
+	}
+
+	async discard(id: string): Promise<void> {
+		await (await store()).delete(STORE, id);
+		this.entries = this.entries.filter((entry) => entry.id !== id);
+	}
+
+	refusalOf(id: string): string | undefined {
+		return this.entries.find((entry) => entry.id === id)?.refused;
+	}
+
+	async flush(): Promise<void> {
+		if (this.#sending) return;
+		this.#sending = true;
+		clearTimeout(this.#timer);
+		try {
+			for (let next = this.#next(); next; next = this.#next()) await this.#deliver(next);
+			this.offline = false;
+		} catch {
+			this.offline = true;
+			this.#timer = setTimeout(() => void this.flush(), RETRY_MS);
+		} finally {
+			this.#sending = false;
+		}
+	}
+
+	#next(): Entry | undefined {
+		return this.entries.find((entry) => !entry.refused);
+	}
+
+	/** Send one; a refusal stays here with its words, anything else is thrown and tried again. */
+	async #deliver(entry: Entry): Promise<void> {
+		try {
+			await send(entry);
+		} catch (error) {
+			if (!(error instanceof Refused) || error.status >= 500 || error.status === 401) throw error;
+			const refused = { ...entry, refused: wordsOf(error) };
+			await (await store()).put(STORE, refused);
+			this.entries = this.entries.map((other) => (other.id === entry.id ? refused : other));
+			return;
+		}
+		await this.discard(entry.id);
+		for (const tell of this.#sent) tell(entry);
+	}
+}
+
+export const outbox = new Outbox();

@@ -1,0 +1,70 @@
+import { api, ask, type Schemas } from './api/client';
+
+type Light = 'day' | 'under';
+
+/** Who is signed in, the trade's tables, and how this person likes units and light. */
+class Session {
+	state = $state<'asking' | 'out' | 'in' | 'unreachable'>('asking');
+	person = $state<Schemas['PersonOut'] | null>(null);
+	demo = $state<Schemas['DemoOut'] | null>(null);
+	reference = $state.raw<Schemas['ReferenceOut'] | null>(null);
+	units = $state<Record<string, string>>({});
+	light = $state<Light>('day');
+
+	async load() {
+		this.#setLight((localStorage.getItem('light') as Light) ?? 'day');
+		try {
+			await this.#enter(await ask(api.GET('/api/session')));
+		} catch {
+			this.state = 'unreachable';
+		}
+	}
+
+	async signIn(username: string, password: string) {
+		await this.#enter(await ask(api.POST('/api/session', { body: { username, password } })));
+	}
+
+	async signOut() {
+		await this.#enter(await ask(api.DELETE('/api/session')));
+	}
+
+	async #enter(session: Schemas['SessionOut']) {
+		this.demo = session.demo;
+		this.person = session.person;
+		if (session.person) {
+			this.units = session.person.units;
+			if (session.person.light) this.#setLight(session.person.light as Light);
+			this.reference ??= await ask(api.GET('/api/reference'));
+		}
+		this.state = session.person ? 'in' : 'out';
+	}
+
+	#setLight(light: Light) {
+		this.light = light;
+		document.documentElement.dataset.light = light;
+		localStorage.setItem('light', light);
+	}
+
+	async toggleLight() {
+		this.#setLight(this.light === 'day' ? 'under' : 'day');
+		await this.#keep();
+	}
+
+	async setUnit(quantity: string, unit: string) {
+		this.units = { ...this.units, [quantity]: unit };
+		await this.#keep();
+	}
+
+	/** Kept for the next visit; a lost network only means that it is not kept. */
+	async #keep() {
+		if (!this.person) return;
+		const body = { units: this.units, light: this.light };
+		await ask(api.PUT('/api/preferences', { body })).catch(() => undefined);
+	}
+
+	words(table: 'choices' | 'causes' | 'conditions' | 'line_kinds', key: string): string {
+		return this.reference?.[table].find((row) => row.key === key)?.words ?? key;
+	}
+}
+
+export const session = new Session();

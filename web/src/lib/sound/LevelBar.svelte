@@ -1,0 +1,17 @@
+<script lang="ts">
+	/** Live level in dB of full scale, with a word beside the bar. */
+	let { peak }: { peak: number } = $props();
+	const FLOOR_DB = -60;
+	const db = $derived(Math.max(FLOOR_DB, 20 * Math.log10(peak + 1e-6)));
+	const word = $derived(peak >= 0.99 ? 'Too loud' : peak < 0.002 ? 'Almost nothing' : 'Good');
+</script>
+
+<div class="flex items-center gap-3">
+	<div class="h-5 grow overflow-hidden rounded-xs bg-groove">
+		<div
+			class="h-full {word === 'Good' ? 'bg-blued' : 'bg-oxide'}"
+			style:width="{((db - FLOOR_DB) / -FLOOR_DB) * 100}%"
+		></div>
+	</div>
+	<span class="w-32">{word}</span>
+</div>

@@ -1,0 +1,44 @@
+<script lang="ts">
+	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+	import { useCase } from '$lib/case/case.svelte';
+	import { moment } from '$lib/dates';
+	import Button from '$lib/ui/Button.svelte';
+	import QualityReport from './QualityReport.svelte';
+
+	let { recording }: { recording: Schemas['RecordingOut'] } = $props();
+	const held = useCase();
+	let wrong = $state('');
+
+	async function setAside(withdrawn: boolean) {
+		try {
+			const path = { recording_id: recording.id };
+			await ask(
+				api.POST('/api/recordings/{recording_id}/withdraw', { params: { path }, body: { withdrawn } })
+			);
+			await held.refresh();
+		} catch (error) {
+			wrong = wordsOf(error);
+		}
+	}
+</script>
+
+<article class="plate grid gap-2" aria-label="Recording at {recording.place}">
+	<p class="flex flex-wrap justify-between gap-x-3">
+		<b class="font-mono text-lg">{recording.place}{recording.after_repair ? ', after the repair' : ''}</b>
+		<span class="text-faded">{recording.person}, {moment(recording.made_at)}</span>
+	</p>
+	{#if recording.withdrawn}
+		<p>
+			Set aside: kept, but no witness. <Button look="quiet" onclick={() => setAside(false)}
+				>Take it back</Button
+			>
+		</p>
+	{:else}
+		<QualityReport {recording} />
+		<audio controls preload="none" src="/api/recordings/{recording.id}/audio" class="w-full"></audio>
+		{#if !held.closed}
+			<div><Button look="quiet" onclick={() => setAside(true)}>Set aside</Button></div>
+		{/if}
+	{/if}
+	{#if wrong}<p class="text-oxide">{wrong}</p>{/if}
+</article>

@@ -1,0 +1,106 @@
+import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+import { outbox } from '$lib/outbox/outbox.svelte';
+import { Microphone, microphoneWords } from './microphone';
+
+export type Capture =
+	| { state: 'idle' }
+	| { state: 'recording'; seconds: number; peak: number }
+	| { state: 'checking'; id: string }
+	| { state: 'kept'; id: string; recording: Schemas['RecordingOut'] }
+	| { state: 'waiting'; id: string }
+	| { state: 'failed'; words: string };
+
+const POLL_MS = 400;
+const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
+
+/** One recording from start to its quality report, by whichever way it comes. */
+export class Capturing {
+	now = $state.raw<Capture>({ state: 'idle' });
+	#microphone: Microphone | undefined;
+
+	constructor(private readonly caseId: string) {}
+
+	async start(deviceId: string) {
+		try {
+			this.#microphone = await Microphone.open(deviceId, ({ peak, seconds }) => {
+				if (this.now.state === 'recording') this.now = { state: 'recording', seconds, peak };
+			});
+			this.now = { state: 'recording', seconds: 0, peak: 0 };
+		} catch (error) {
+			this.now = { state: 'failed', words: microphoneWords(error) };
+		}
+	}
+
+	async stop(made: Schemas['MadeIn']) {
+		const sound = await this.#microphone?.stop();
+		this.#microphone = undefined;
+		if (sound) await this.send(sound, made);
+	}
+
+	/** Let go of the microphone when the screen is left. */
+	abandon() {
+		void this.#microphone?.stop();
+		this.#microphone = undefined;
+	}
+
+	/** Keep a sound on the device, send it, and wait for its report. */
+	async send(sound: Blob, made: Schemas['MadeIn']) {
+		const id = crypto.randomUUID();
+		this.now = { state: 'checking', id };
+		await outbox.add({
+			id,
+			caseId: this.caseId,
+			at: Date.now(),
+			label: `Recording at ${made.place}`,
+			kind: 'recording',
+			made,
+			sound
+		});
+		const refused = outbox.refusalOf(id);
+		if (refused) this.now = { state: 'failed', words: refused };
+		else await this.#report(id);
+	}
+
+	async simulate(made: Schemas['MadeIn'], condition: string) {
+		const id = crypto.randomUUID();
+		this.now = { state: 'checking', id };
+		try {
+			const params = { path: { case_id: this.caseId } };
+			const body = { made, id, condition: condition || null };
+			await ask(api.POST('/api/cases/{case_id}/recordings/simulated', { params, body }));
+			await this.#report(id);
+		} catch (error) {
+			this.now = { state: 'failed', words: wordsOf(error) };
+		}
+	}
+
+	/** Wait for the report; with the network away say that it waits here. */
+	async #report(id: string) {
+		while (this.now.state === 'checking' && this.now.id === id) {
+			if (outbox.entries.some((entry) => entry.id === id)) {
+				this.now = { state: 'waiting', id };
+				return;
+			}
+			const path = { recording_id: id };
+			const recording = await ask(api.GET('/api/recordings/{recording_id}', { params: { path } })).catch(
+				() => null
+			);
+			if (recording && recording.state !== 'waiting') {
+				this.now = { state: 'kept', id, recording };
+				return;
+			}
+			await pause(POLL_MS);
+		}
+	}
+
+	/** A sound that waited for the network has arrived: fetch its report. */
+	async arrived(id: string) {
+		if (this.now.state !== 'waiting' || this.now.id !== id) return;
+		this.now = { state: 'checking', id };
+		await this.#report(id);
+	}
+
+	again() {
+		this.now = { state: 'idle' };
+	}
+}

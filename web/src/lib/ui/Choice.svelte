@@ -1,0 +1,37 @@
+<script lang="ts">
+	import { RadioGroup } from 'bits-ui';
+
+	interface Props {
+		label: string;
+		options: { key: string; words: string; hint?: string }[];
+		value: string;
+		onchange?: (value: string) => void;
+		/** Pads side by side instead of below each other. */
+		row?: boolean;
+	}
+	let { label, options, value = $bindable(), onchange, row = false }: Props = $props();
+</script>
+
+<RadioGroup.Root
+	bind:value
+	onValueChange={onchange}
+	aria-label={label}
+	class={row ? 'flex flex-wrap gap-2' : 'grid gap-2'}
+>
+	{#each options as option (option.key)}
+		<RadioGroup.Item
+			value={option.key}
+			class="flex min-h-12 items-center gap-3 rounded-sm border border-faded bg-plate px-3 py-2 text-left text-base data-[state=checked]:border-blued data-[state=checked]:bg-blued data-[state=checked]:text-on-blued"
+		>
+			{#snippet children({ checked })}
+				<span
+					class="size-4 shrink-0 rounded-full border-2 border-current {checked ? 'bg-current' : ''}"
+					aria-hidden="true"
+				></span>
+				<span
+					>{option.words}{#if option.hint}<span class="block opacity-80">{option.hint}</span>{/if}</span
+				>
+			{/snippet}
+		</RadioGroup.Item>
+	{/each}
+</RadioGroup.Root>

@@ -1,0 +1,126 @@
+<script lang="ts">
+	import { Plus, Trash2 } from '@lucide/svelte';
+	import { untrack } from 'svelte';
+	import { Refused, wordsOf, type Schemas } from '$lib/api/client';
+	import { session } from '$lib/session.svelte';
+	import Button from '$lib/ui/Button.svelte';
+	import Field from '$lib/ui/Field.svelte';
+	import Notice from '$lib/ui/Notice.svelte';
+	import Pick from '$lib/ui/Pick.svelte';
+	import Tick from '$lib/ui/Tick.svelte';
+	import Choice from '$lib/ui/Choice.svelte';
+	import { fromAxle, newAxle, newRow, toVehicle, type AxleDraft } from './draft';
+
+	interface Props {
+		/** The vehicle to correct; a new one when absent. */
+		vehicle?: Schemas['VehicleOut'];
+		onsave: (data: Schemas['VehicleIn']) => Promise<void>;
+	}
+	let { vehicle, onsave }: Props = $props();
+
+	// The form starts from the vehicle and is then the user's own.
+	const start = untrack(() => vehicle);
+	let label = $state(start?.label ?? '');
+	let tyre = $state(start?.tyre ?? '');
+	let axles = $state<AxleDraft[]>(
+		start?.axles.map(fromAxle) ?? [newAxle('hub_unit', true), newAxle('hub_unit')]
+	);
+	let wrong = $state('');
+	let fields = $state<Record<string, string>>({});
+	let busy = $state(false);
+
+	const designs = $derived(
+		(session.reference?.designs ?? []).map((design) => ({ key: design.key, words: design.label }))
+	);
+	const wheelOptions = [
+		{ key: '1', words: 'One' },
+		{ key: '2', words: 'Two' },
+		{ key: '4', words: 'Four (duals)' }
+	];
+
+	async function save() {
+		busy = true;
+		wrong = '';
+		fields = {};
+		try {
+			await onsave(toVehicle(label.trim(), tyre.trim(), axles));
+		} catch (error) {
+			wrong = wordsOf(error);
+			if (error instanceof Refused) fields = error.fields;
+		} finally {
+			busy = false;
+		}
+	}
+</script>
+
+<form
+	class="grid gap-4"
+	onsubmit={(event) => {
+		event.preventDefault();
+		void save();
+	}}
+>
+	<div class="plate grid gap-4 sm:grid-cols-2">
+		<Field label="Name of the vehicle" bind:value={label} wrong={fields.label} placeholder="Bookmobile 2" />
+		<Field
+			label="Tyre size from the sidewall"
+			bind:value={tyre}
+			wrong={fields.tyre}
+			placeholder="205/55 R16"
+		/>
+	</div>
+	{#each axles as axle, n (n)}
+		<fieldset class="plate grid gap-4">
+			<legend class="px-1 text-lg font-semibold">Axle {n + 1}{n === 0 ? ' (front)' : ''}</legend>
+			{#if axle.kept}
+				<p>The hubs of this axle differ from each other; they are kept as they are.</p>
+			{:else}
+				<div class="grid gap-4 sm:grid-cols-2">
+					<Pick label="Hub design" options={designs} bind:value={axle.design} />
+					<div>
+						<p class="pb-1 text-faded">Wheels</p>
+						<Choice label="Wheels on axle {n + 1}" options={wheelOptions} bind:value={axle.wheels} row />
+					</div>
+				</div>
+			{/if}
+			<div class="flex flex-wrap gap-6">
+				<Tick label="Driven" bind:checked={axle.driven} />
+				<Tick label="Steered" bind:checked={axle.steered} />
+			</div>
+			{#if !axle.kept}
+				{#each axle.rows as row, k (k)}
+					<div class="grid grid-cols-2 gap-3 border-t border-groove pt-3 sm:grid-cols-[1fr_1fr_1fr_1fr_auto]">
+						<Field label="Balls or rollers, {row.row}" bind:value={row.elements} numeric />
+						<Field label="Their diameter" bind:value={row.element} unit="mm" numeric />
+						<Field label="Pitch diameter" bind:value={row.pitch} unit="mm" numeric />
+						<Field label="Contact angle" bind:value={row.angle} unit="°" numeric />
+						<div class="self-end">
+							<Button onclick={() => axle.rows.splice(k, 1)}
+								><Trash2 aria-hidden="true" /><span class="sr-only">Remove this row</span></Button
+							>
+						</div>
+					</div>
+				{/each}
+				<div class="flex flex-wrap gap-3">
+					{#if axle.rows.length < 4}
+						<Button onclick={() => axle.rows.push(newRow(axle.rows.length))}
+							><Plus aria-hidden="true" />Bearing row (if known)</Button
+						>
+					{/if}
+					{#if axles.length > 1}
+						<Button look="quiet" onclick={() => axles.splice(n, 1)}>Remove this axle</Button>
+					{/if}
+				</div>
+			{/if}
+		</fieldset>
+	{/each}
+	{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
+	<div class="flex flex-wrap gap-3">
+		{#if axles.length < 8}
+			<Button onclick={() => axles.push(newAxle(axles.at(-1)?.design ?? 'hub_unit'))}
+				><Plus aria-hidden="true" />Axle behind</Button
+			>
+		{/if}
+		<Button type="submit" look="main" disabled={busy}>Save vehicle</Button>
+	</div>
+</form>

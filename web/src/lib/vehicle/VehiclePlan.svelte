@@ -1,0 +1,107 @@
+<script lang="ts">
+	import type { Schemas } from '$lib/api/client';
+	import { percent } from '$lib/shown.svelte';
+	import HubDial from './HubDial.svelte';
+
+	interface Props {
+		vehicle: Schemas['VehicleOut'];
+		judged?: Record<string, Schemas['HubJudgement']>;
+		/** What to print under a hub's name, when it is not its standing. */
+		notes?: Record<string, string>;
+		selected?: string;
+		onselect: (hub: string) => void;
+		compact?: boolean;
+	}
+	let { vehicle, judged = {}, notes = {}, selected, onselect, compact = false }: Props = $props();
+
+	type Hub = Schemas['HubOut'];
+	const numbers = $derived(
+		Object.fromEntries(vehicle.axles.flatMap((axle) => axle.hubs).map((hub, n) => [hub.id, String(n + 1)]))
+	);
+	const of = (hubs: Hub[], side: string) => hubs.filter((hub) => hub.side === side);
+	const tone = (hub: Hub) => {
+		const standing = judged[hub.id]?.standing;
+		if (standing === 'culprit') return 'border-oxide bg-oxide-wash text-oxide';
+		return standing === 'suspect'
+			? 'border-ochre bg-ochre-wash text-ochre'
+			: 'border-faded bg-plate text-print';
+	};
+	const words = (hub: Hub) => {
+		const known = judged[hub.id];
+		if (!known) return '';
+		return known.standing === 'quiet' || known.standing === 'unheard'
+			? known.standing_label
+			: `${known.cause_label}, ${percent(known.probability)}`;
+	};
+</script>
+
+{#snippet wheel(hub: Hub)}
+	<button
+		type="button"
+		aria-pressed={selected === undefined ? undefined : selected === hub.id}
+		onclick={() => onselect(hub.id)}
+		class="flex min-h-14 w-full items-center gap-2 rounded-sm border-2 p-2 text-left {tone(hub)} {selected ===
+		hub.id
+			? 'outline-4 outline-blued'
+			: ''} {compact ? '' : 'sm:gap-3 sm:p-3'}"
+	>
+		{#if !compact && judged[hub.id]}
+			<HubDial
+				probability={judged[hub.id]?.probability ?? null}
+				standing={judged[hub.id]?.standing ?? 'unheard'}
+				size={72}
+			/>
+		{/if}
+		<span class="min-w-0 leading-tight">
+			<span class="flex items-baseline gap-2 font-mono {compact ? 'text-xl' : 'text-2xl sm:text-3xl'}"
+				>{hub.id}<kbd class="rounded-xs border border-current/40 px-1 text-base" aria-hidden="true"
+					>{numbers[hub.id]}</kbd
+				></span
+			>
+			{#if notes[hub.id] ?? words(hub)}<span class="block hyphens-auto text-print"
+					>{notes[hub.id] ?? words(hub)}</span
+				>{/if}
+		</span>
+	</button>
+{/snippet}
+
+<div class="grid gap-0" role="group" aria-label="{vehicle.label} from above, front at the top">
+	<p class="grid grid-cols-[1fr_auto_1fr] gap-2 pb-1 text-center text-faded">
+		<span class="text-left">Left</span><span aria-hidden="true">▲ front</span><span class="text-right"
+			>Right</span
+		>
+	</p>
+	{#each vehicle.axles as axle, n (n)}
+		<div
+			class="grid items-stretch gap-x-2 {compact
+				? 'grid-cols-[1fr_2.5rem_1fr]'
+				: 'grid-cols-[1fr_2.5rem_1fr] sm:grid-cols-[1fr_7rem_1fr]'}"
+		>
+			<div class="grid content-center gap-2 py-3">
+				{#each of(axle.hubs, 'left') as hub (hub.id)}{@render wheel(hub)}{/each}
+			</div>
+			<div
+				class="relative grid place-items-center border-x-2 border-groove bg-groove/40 text-center {n === 0
+					? 'rounded-t-3xl border-t-2'
+					: ''} {n === vehicle.axles.length - 1 ? 'rounded-b-lg border-b-2' : ''}"
+			>
+				<span class="absolute top-1/2 right-0 left-0 h-1.5 -translate-y-1/2 bg-faded" aria-hidden="true"
+				></span>
+				<span class="relative bg-steel px-1 text-base leading-tight">
+					<span class="sr-only">axle</span>
+					{n + 1}{#if !compact}<span class="hidden text-faded sm:block"
+							>{[axle.driven && 'driven', axle.steered && 'steered'].filter(Boolean).join(', ')}</span
+						>{/if}
+				</span>
+			</div>
+			<div class="grid content-center gap-2 py-3">
+				{#each of(axle.hubs, 'right') as hub (hub.id)}{@render wheel(hub)}{/each}
+			</div>
+			{#if of(axle.hubs, 'centre').length}
+				<div class="col-span-3 mx-auto grid w-3/5 gap-2 pb-3">
+					{#each of(axle.hubs, 'centre') as hub (hub.id)}{@render wheel(hub)}{/each}
+				</div>
+			{/if}
+		</div>
+	{/each}
+</div>

@@ -1,0 +1,26 @@
+import { describe, expect, it } from 'vitest';
+import { newAxle, newRow, toVehicle } from './draft';
+
+describe('toVehicle', () => {
+	it('names hubs by axle and side, as the case format does', () => {
+		const vehicle = toVehicle('Trike', '47-406', [
+			{ ...newAxle('cartridge_pair', true) },
+			{ ...newAxle('cup_cone'), wheels: '1' }
+		]);
+		expect(vehicle.axles.map((axle) => axle.hubs.map((hub) => hub.id))).toEqual([['A1L', 'A1R'], ['A2C']]);
+	});
+
+	it('gives four wheels of a dual axle four names', () => {
+		const [axle] = toVehicle('Lorry', '', [{ ...newAxle('taper_locknut'), wheels: '4' }]).axles;
+		expect(new Set(axle?.hubs.map((hub) => hub.id)).size).toBe(4);
+	});
+
+	it('keeps an empty field as not known, and never makes a number out of words', () => {
+		const row = { ...newRow(0), elements: '13', element: '', pitch: 'about 60' };
+		const bearing = toVehicle('Van', '', [{ ...newAxle('hub_unit'), rows: [row] }]).axles[0]?.hubs[0]
+			?.bearings?.[0];
+		expect(bearing?.elements).toBe(13);
+		expect(bearing?.element_diameter_mm).toBeNull();
+		expect(bearing?.pitch_diameter_mm).toBeNaN();
+	});
+});

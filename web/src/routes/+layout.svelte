@@ -1,0 +1,91 @@
+<script lang="ts">
+	import '../app.css';
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { CloudOff, Flashlight, Keyboard, LogOut, Sun } from '@lucide/svelte';
+	import type { Snippet } from 'svelte';
+	import { bindKeys, press } from '$lib/keys.svelte';
+	import { outbox } from '$lib/outbox/outbox.svelte';
+	import OutboxTray from '$lib/outbox/OutboxTray.svelte';
+	import { session } from '$lib/session.svelte';
+	import Button from '$lib/ui/Button.svelte';
+	import KeyHelp from '$lib/ui/KeyHelp.svelte';
+	import Notice from '$lib/ui/Notice.svelte';
+	import UnitSwitch from '$lib/ui/UnitSwitch.svelte';
+
+	let { children }: { children: Snippet } = $props();
+	let help = $state(false);
+	void session.load();
+
+	$effect(() => {
+		if (session.state === 'in') void outbox.open();
+		if (session.state === 'out' && page.url.pathname !== '/sign-in') void goto('/sign-in');
+	});
+	$effect(() =>
+		bindKeys([
+			{ key: '?', label: 'Show these keys', run: () => (help = true) },
+			{ key: 'y', label: 'The yard', run: () => void goto('/') },
+			{ key: 'i', label: 'Daylight or under the car', run: () => void session.toggleLight() }
+		])
+	);
+	const lightWords = $derived(session.light === 'day' ? 'Under the car' : 'Daylight');
+</script>
+
+<svelte:window onkeydown={press} />
+
+<header class="bg-[#22292d] text-[#eef2f4] print:hidden">
+	<div class="mx-auto flex max-w-[78rem] flex-wrap items-center gap-x-2 px-3 py-1">
+		<a href="/" class="flex min-h-12 items-center gap-2 pr-3 text-xl font-bold">
+			<img src="/icon.svg" alt="" class="size-8" />Hematite
+		</a>
+		{#if session.person}<span class="hidden grow text-[#c5cfd4] sm:block">{session.person.workshop}</span
+			>{/if}
+		<div class="ml-auto flex items-center">
+			{#if outbox.entries.length}
+				<span class="flex items-center gap-1 px-2" role="status"
+					><CloudOff aria-hidden="true" />{outbox.entries.length} waiting</span
+				>
+			{/if}
+			<button
+				type="button"
+				class="grid size-12 place-items-center"
+				aria-label="{lightWords} (key i)"
+				title="{lightWords} (i)"
+				onclick={() => session.toggleLight()}
+			>
+				{#if session.light === 'day'}<Flashlight aria-hidden="true" />{:else}<Sun aria-hidden="true" />{/if}
+			</button>
+			{#if session.person}
+				<UnitSwitch />
+				<button
+					type="button"
+					class="grid size-12 place-items-center"
+					aria-label="Keys (key ?)"
+					title="Keys (?)"
+					onclick={() => (help = true)}><Keyboard aria-hidden="true" /></button
+				>
+				<button
+					type="button"
+					class="grid size-12 place-items-center"
+					aria-label="Sign out {session.person.name}"
+					title="Sign out {session.person.name}"
+					onclick={() => session.signOut()}><LogOut aria-hidden="true" /></button
+				>
+			{/if}
+		</div>
+	</div>
+</header>
+
+<main class="mx-auto max-w-[78rem] px-3 py-4">
+	{#if session.state === 'unreachable'}
+		<Notice level="stop">
+			The server cannot be reached. Nothing is lost; what you entered is kept on this device.
+			<Button onclick={() => session.load()}>Try again</Button>
+		</Notice>
+	{:else if session.state === 'in' || (session.state === 'out' && page.url.pathname === '/sign-in')}
+		{#if session.state === 'in'}<OutboxTray />{/if}
+		{@render children()}
+	{/if}
+</main>
+
+<KeyHelp bind:open={help} />

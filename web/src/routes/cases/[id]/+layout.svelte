@@ -1,0 +1,66 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import type { Snippet } from 'svelte';
+	import { provideCase } from '$lib/case/case.svelte';
+	import { stages } from '$lib/case/stages';
+	import { bindKeys } from '$lib/keys.svelte';
+	import Button from '$lib/ui/Button.svelte';
+	import Notice from '$lib/ui/Notice.svelte';
+
+	let { children }: { children: Snippet } = $props();
+	const id = page.params.id ?? '';
+	const held = provideCase(id);
+	const home = `/cases/${id}`;
+	const here = $derived(page.url.pathname);
+
+	$effect(() => held.follow());
+	$effect(() =>
+		bindKeys([
+			{ key: 'w', label: 'Walkround', run: () => void goto(home) },
+			...stages.map((stage) => ({
+				key: stage.key,
+				label: stage.label,
+				run: () => void goto(`${home}/${stage.path}`)
+			}))
+		])
+	);
+</script>
+
+<svelte:head><title>{held.detail?.vehicle_label ?? 'Case'} · Hematite</title></svelte:head>
+
+{#snippet tab(href: string, label: string, key: string)}
+	<a
+		{href}
+		aria-current={here === href ? 'page' : undefined}
+		class="flex min-h-12 min-w-12 shrink-0 items-center justify-center gap-2 border-b-2 border-groove px-2.5 aria-[current]:bg-blued aria-[current]:text-on-blued sm:px-3"
+		>{label}<kbd
+			class="hidden rounded-xs border border-current/40 px-1 font-mono sm:inline"
+			aria-hidden="true">{key}</kbd
+		></a
+	>
+{/snippet}
+
+<nav
+	class="grid grid-cols-3 pb-4 min-[30rem]:grid-cols-5 wide:flex print:hidden"
+	aria-label="Stages of the work"
+>
+	{@render tab(home, 'Walkround', 'w')}
+	{#each stages as stage (stage.path)}{@render tab(`${home}/${stage.path}`, stage.label, stage.key)}{/each}
+</nav>
+
+{#if held.error}
+	<div class="pb-3">
+		<Notice level="stop"
+			>{held.error} <Button look="quiet" onclick={() => held.refresh()}>Try again</Button></Notice
+		>
+	</div>
+{/if}
+{#if held.closed}
+	<div class="pb-3">
+		<Notice
+			>This case is closed: {held.detail?.outcome} New findings belong in a new case of this vehicle.</Notice
+		>
+	</div>
+{/if}
+{#if held.detail}{@render children()}{/if}

@@ -1,0 +1,41 @@
+<script lang="ts">
+	import HubChooser from '$lib/case/HubChooser.svelte';
+	import { useCase } from '$lib/case/case.svelte';
+	import { chosenHub } from '$lib/case/hub.svelte';
+	import HearScreen from '$lib/sound/HearScreen.svelte';
+	import RecordingCard from '$lib/sound/RecordingCard.svelte';
+
+	const held = useCase();
+	const hub = $derived(chosenHub(held));
+	const standing = $derived(held.recordings.filter((row) => !row.withdrawn && !row.after_repair));
+	const notes = $derived(
+		Object.fromEntries(
+			held.hubs.map((row) => {
+				const own = standing.filter((recording) => recording.place === row.id);
+				const above = own.at(-1)?.relative_db;
+				const level = above === null || above === undefined ? '' : `, +${above.toFixed(0)} dB`;
+				return [row.id, own.length ? `heard${level}` : 'not heard yet'];
+			})
+		)
+	);
+	const here = $derived(held.recordings.filter((row) => row.place === hub && !row.after_repair).reverse());
+</script>
+
+<div class="grid gap-6 wide:grid-cols-2">
+	<section class="grid content-start gap-4">
+		<h1>Hear <span class="font-mono">{hub}</span></h1>
+		<HubChooser selected={hub} {notes} />
+		<HearScreen place={hub} />
+	</section>
+	<section class="grid content-start gap-3" aria-label="Recordings of {hub}">
+		<h2>Recordings of {hub}</h2>
+		{#each here as recording (recording.id)}
+			<RecordingCard {recording} />
+		{:else}
+			<p class="plate">
+				None yet. Clip the pickup to the knuckle, turn the wheel at a steady speed, and record ten seconds. Do
+				all corners alike: the worst is found by comparison.
+			</p>
+		{/each}
+	</section>
+</div>

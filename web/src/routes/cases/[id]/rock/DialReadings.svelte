@@ -1,0 +1,74 @@
+<script lang="ts">
+	import { useCase } from '$lib/case/case.svelte';
+	import { session } from '$lib/session.svelte';
+	import { length, mmOf, unitLabel } from '$lib/shown.svelte';
+	import { typed } from '$lib/units';
+	import Button from '$lib/ui/Button.svelte';
+	import Field from '$lib/ui/Field.svelte';
+	import Notice from '$lib/ui/Notice.svelte';
+
+	let { hub }: { hub: string } = $props();
+	const held = useCase();
+	const draftKey = $derived(`draft-play-${held.id}-${hub}`);
+
+	function drafted(): string[] {
+		const kept = localStorage.getItem(`draft-play-${held.id}-${hub}`);
+		return kept
+			? (JSON.parse(kept) as string[])
+			: Array<string>(session.reference?.least_readings ?? 3).fill('');
+	}
+	let readings = $state(drafted());
+	let tried = $state(false);
+	const unit = $derived(unitLabel('length'));
+	const filled = $derived(readings.filter((text) => text.trim()));
+	const wrong = (text: string) =>
+		tried && text.trim() && !(typed(text) >= 0) ? 'Type a figure of zero or more.' : undefined;
+	const shown = $derived(held.standing(hub, 'end_play'));
+	const limits = $derived(held.hubs.find((row) => row.id === hub));
+
+	// What is typed survives a reload until it is logged.
+	$effect(() => localStorage.setItem(draftKey, JSON.stringify(readings)));
+
+	async function log() {
+		tried = true;
+		const values = filled.map(typed);
+		if (!values.length || values.some((value) => !(value >= 0))) return;
+		const readings_mm = values.map((value) => Number(mmOf(value).toFixed(4)));
+		const resolution_mm = session.reference?.dial_resolutions_mm[unit];
+		await held.observe(hub, 'end_play', { readings_mm, resolution_mm }, `${hub}: dial readings`);
+		localStorage.removeItem(draftKey);
+		readings = readings.map(() => '');
+		tried = false;
+	}
+</script>
+
+<form
+	class="plate grid gap-3"
+	onsubmit={(event) => {
+		event.preventDefault();
+		void log();
+	}}
+>
+	<h2>Dial gauge, {hub}</h2>
+	<p class="text-faded">
+		Base on the knuckle or spindle, stem parallel to the axle. Push and pull, turning a little between
+		readings.
+		{#if limits}Window: {length(limits.window_min_mm)} to {length(limits.window_max_mm)}.{/if}
+	</p>
+	<div class="grid grid-cols-3 gap-3">
+		{#each readings as reading, n (n)}
+			<Field
+				label="{n + 1}, {unit}"
+				bind:value={() => reading, (text) => (readings[n] = text)}
+				numeric
+				big
+				wrong={wrong(reading)}
+			/>
+		{/each}
+	</div>
+	<div class="flex flex-wrap gap-3">
+		<Button type="submit" look="main" disabled={held.closed}>Log readings</Button>
+		<Button look="quiet" onclick={() => readings.push('')}>One more</Button>
+	</div>
+	{#if shown}<Notice>{shown.words}. Logged by {shown.person}; new readings supersede these.</Notice>{/if}
+</form>

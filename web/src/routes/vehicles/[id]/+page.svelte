@@ -1,0 +1,121 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { Pencil } from '@lucide/svelte';
+	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+	import { session } from '$lib/session.svelte';
+	import { length } from '$lib/shown.svelte';
+	import Button from '$lib/ui/Button.svelte';
+	import Field from '$lib/ui/Field.svelte';
+	import Notice from '$lib/ui/Notice.svelte';
+	import VehicleForm from '$lib/vehicle/VehicleForm.svelte';
+	import VehiclePlan from '$lib/vehicle/VehiclePlan.svelte';
+
+	let vehicle = $state.raw<Schemas['VehicleOut'] | null>(null);
+	let chosen = $state('');
+	let complaint = $state('');
+	let editing = $state(false);
+	let wrong = $state('');
+
+	const path = $derived({ vehicle_id: page.params.id ?? '' });
+	const hub = $derived(vehicle?.axles.flatMap((axle) => axle.hubs).find((row) => row.id === chosen));
+	const design = $derived(session.reference?.designs.find((row) => row.key === hub?.design));
+
+	$effect(() => {
+		ask(api.GET('/api/vehicles/{vehicle_id}', { params: { path } })).then(
+			(found) => {
+				vehicle = found;
+				chosen ||= found.axles[0]?.hubs[0]?.id ?? '';
+			},
+			(error) => (wrong = wordsOf(error))
+		);
+	});
+
+	async function openCase() {
+		try {
+			const body = { vehicle: path.vehicle_id, complaint };
+			const opened = await ask(api.POST('/api/cases', { body }));
+			await goto(`/cases/${opened.id}`);
+		} catch (error) {
+			wrong = wordsOf(error);
+		}
+	}
+
+	async function save(body: Schemas['VehicleIn']) {
+		vehicle = await ask(api.PUT('/api/vehicles/{vehicle_id}', { params: { path }, body }));
+		editing = false;
+	}
+</script>
+
+<svelte:head><title>{vehicle?.label ?? 'Vehicle'} · Hematite</title></svelte:head>
+
+{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
+{#if vehicle && editing}
+	<h1 class="pb-4">Correct {vehicle.label}</h1>
+	<VehicleForm {vehicle} onsave={save} />
+{:else if vehicle}
+	<div class="grid gap-6 wide:grid-cols-[3fr_2fr]">
+		<section class="grid content-start gap-4">
+			<div class="flex flex-wrap items-center justify-between gap-3">
+				<h1>{vehicle.label}</h1>
+				<Button onclick={() => (editing = true)}><Pencil aria-hidden="true" />Correct</Button>
+			</div>
+			<VehiclePlan {vehicle} selected={chosen} onselect={(id) => (chosen = id)} compact />
+			<p>
+				{#if vehicle.tyre}Tyre {vehicle.tyre},{/if}
+				{#if vehicle.circumference_m}one wheel turn is about {vehicle.circumference_m.toFixed(2)} m of road.{:else}tyre
+					size not known: give wheel turns instead of road speed when recording.{/if}
+			</p>
+		</section>
+		<div class="grid content-start gap-4">
+			<form
+				class="plate grid gap-3 border-l-oxide"
+				onsubmit={(event) => {
+					event.preventDefault();
+					void openCase();
+				}}
+			>
+				<h2>Open a case</h2>
+				<Field
+					label="What the driver says"
+					bind:value={complaint}
+					placeholder="Growl from 60 up, worse in right bends"
+				/>
+				<Button type="submit" look="main">Open a case</Button>
+			</form>
+			{#if hub && design}
+				<section class="plate grid gap-2" aria-label="Hub {hub.id}">
+					<h2>Hub {hub.id}</h2>
+					<p>{design.label}.</p>
+					<p>
+						{design.adjusts === 'nut'
+							? 'Set by its nut.'
+							: design.adjusts === 'shims'
+								? 'Set by shims.'
+								: 'Never adjusted.'}
+						{design.repacks ? 'May be cleaned and repacked.' : 'Never repacked.'}
+						The {hub.rotating_ring} ring turns with the wheel.
+					</p>
+					<p>
+						Normal end play {length(hub.window_min_mm)} to {length(hub.window_max_mm)}.
+						<span class="text-faded">{design.play_source}.</span>
+					</p>
+					{#each hub.orders as row (row.row)}
+						<table class="w-full">
+							<caption class="pt-2 text-left text-faded">Strikes per wheel turn, {row.row} row</caption>
+							<tbody>
+								<tr><td>Outer race</td><td class="text-right font-mono">{row.bpfo.toFixed(3)}</td></tr>
+								<tr><td>Inner race</td><td class="text-right font-mono">{row.bpfi.toFixed(3)}</td></tr>
+								<tr><td>Ball or roller spin</td><td class="text-right font-mono">{row.bsf.toFixed(3)}</td></tr
+								>
+								<tr><td>Cage</td><td class="text-right font-mono">{row.ftf.toFixed(3)}</td></tr>
+							</tbody>
+						</table>
+					{:else}
+						<p class="text-faded">No bearing geometry known: a ring mark is searched for without it.</p>
+					{/each}
+				</section>
+			{/if}
+		</div>
+	</div>
+{/if}

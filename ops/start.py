@@ -9,7 +9,6 @@ import socket
 import subprocess
 import sys
 import time
-import urllib.error
 import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
@@ -110,8 +109,8 @@ def _serve(port: int, environment: dict[str, str]) -> None:
 def _wait_for_page(port: int, running: list[subprocess.Popen[bytes]]) -> None:
     deadline = time.monotonic() + PATIENCE_S
     while time.monotonic() < deadline and all(process.poll() is None for process in running):
-        with contextlib.suppress(urllib.error.URLError, ConnectionError):
-            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=2)
+        with contextlib.suppress(OSError):
+            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=20)
             return
         time.sleep(0.1)
     raise CannotGoOn("the server did not answer.")

@@ -33,6 +33,8 @@ class ObservationOut(Schema):
     kind: str
     value: dict
     words: str
+    mean_mm: float | None
+    spread_mm: float | None
     person: str
     at: datetime
     superseded: bool

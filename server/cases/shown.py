@@ -2,9 +2,8 @@
 
 from garage.core import core_vehicle, described
 from garage.models import Vehicle
-from hematite.errors import HematiteError
 from hematite.evidence import statements
-from hematite.play import end_play
+from hematite.play import EndPlay, end_play
 from hematite.vehicles import Hub
 
 from cases.models import Case, Observation
@@ -37,12 +36,15 @@ def vehicle_brief(vehicle: Vehicle) -> dict:
 
 def observation_out(row: Observation, hub: Hub | None) -> dict:
     """Return an entry of the log with its words."""
+    play = _play(row, hub)
     return {
         "id": row.id,
         "hub": row.hub,
         "kind": row.kind,
         "value": row.value,
         "words": _words(row, hub),
+        "mean_mm": play.mean_mm if play else None,
+        "spread_mm": play.spread_mm if play else None,
         "person": row.person.get_full_name() or row.person.username,
         "at": row.at,
         "superseded": hasattr(row, "superseded_by"),
@@ -50,20 +52,20 @@ def observation_out(row: Observation, hub: Hub | None) -> dict:
     }
 
 
+def _play(row: Observation, hub: Hub | None) -> EndPlay | None:
+    if row.kind != "end_play" or hub is None or row.withdrawn:
+        return None
+    return end_play(row.value["readings_mm"], hub, resolution_mm=row.value.get("resolution_mm") or 0.01)
+
+
 def _words(row: Observation, hub: Hub | None) -> str:
+    if row.withdrawn:
+        return "taken back"
     if row.kind == "note":
         return str(row.value.get("text", ""))
     if row.kind == "made_safe":
         return "lifted and made safe"
-    if hub is None:
-        return row.kind
-    try:
-        said = statements(core_observation(row), hub)
-        if row.kind == "end_play":
-            play = end_play(row.value["readings_mm"], hub, resolution_mm=row.value.get("resolution_mm") or 0.01)
-            return f"{said[0].words}: mean {play.mean_mm:.3f} mm, spread {play.spread_mm:.3f} mm"
-    except HematiteError:
-        return row.kind
+    said = statements(core_observation(row), hub) if hub else []
     return said[0].words if said else "could not tell"
 
 

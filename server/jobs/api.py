@@ -6,6 +6,7 @@ from uuid import UUID
 from cases.shown import case_out
 from django.http import HttpRequest
 from django.utils import timezone
+from hematite.families import FAINT
 from hematite.jobs import Step
 from hematite.play import hub_movement_mm
 from hematite.setting import end_play_from_angle, shim_pack, shim_total_mm
@@ -66,11 +67,18 @@ def get_proof(request: HttpRequest, case_id: UUID):
     found = services.proof(request.user, case_id)
     if found is None:
         words = "Record the repaired hub again, in the same way as before."
-        return {"ready": False, "outcome": "", "words": words, "level_change_db": None, "lines": [],
+        return {"ready": False, "stands_from": FAINT, "outcome": "", "words": words, "level_change_db": None, "lines": [],
                 "before": None, "after": None}  # fmt: skip
     proof = found["proof"]
     lines = [asdict(line) | {"went": line.went, "stayed": line.stayed} for line in proof.lines]
-    return {"ready": True, **asdict(proof), "lines": lines, "before": found["before"], "after": found["after"]}
+    return {
+        "ready": True,
+        "stands_from": FAINT,
+        **asdict(proof),
+        "lines": lines,
+        "before": found["before"],
+        "after": found["after"],
+    }
 
 
 @router.post("/cases/{uuid:case_id}/finish", response=FinishOut)

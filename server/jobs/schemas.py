@@ -62,6 +62,7 @@ class ProofOut(Schema):
     """Before against after."""
 
     ready: bool
+    stands_from: float
     outcome: str
     words: str
     level_change_db: float | None

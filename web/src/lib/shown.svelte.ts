@@ -20,4 +20,8 @@ export const distanceLabel = () => (unit('speed').key === 'mph' ? 'mi' : 'km');
 export const distanceFigure = (km: number) => Math.round(Number(figure(km / 3.6, unit('speed'))));
 export const kmOf = (shown: number) => Math.round(toSi(shown, unit('speed')) * 3.6);
 
-export const percent = (share: number) => `${Math.round(share * 100)} %`;
+/** A probability, never shown as certain or impossible. */
+export function percent(share: number): string {
+	const whole = Math.round(share * 100);
+	return whole > 99 ? 'over 99 %' : whole < 1 ? 'under 1 %' : `${whole} %`;
+}

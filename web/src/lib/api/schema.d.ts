@@ -1059,6 +1059,10 @@ export interface components {
             };
             /** Words */
             words: string;
+            /** Mean Mm */
+            mean_mm: number | null;
+            /** Spread Mm */
+            spread_mm: number | null;
             /** Person */
             person: string;
             /**
@@ -1607,6 +1611,8 @@ export interface components {
         ProofOut: {
             /** Ready */
             ready: boolean;
+            /** Stands From */
+            stands_from: number;
             /** Outcome */
             outcome: string;
             /** Words */

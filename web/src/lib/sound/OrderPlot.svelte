@@ -4,6 +4,7 @@
 	import 'uplot/dist/uPlot.min.css';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { session } from '$lib/session.svelte';
+	import { standingFamilies } from './families';
 	import Button from '$lib/ui/Button.svelte';
 
 	interface Props {
@@ -17,12 +18,16 @@
 	let data: Schemas['PlotOut'] | undefined;
 
 	/** The families worth naming on the plot: those that stand, else none. */
-	const named = $derived(recording.families.filter((family) => family.standing !== 'nothing'));
+	const named = $derived(standingFamilies(recording));
+	const atSpeed = $derived(
+		recording.turns_per_s ? ` at ${recording.turns_per_s.toFixed(2)} turns a second` : ''
+	);
 	const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 
 	function drawLines(u: uPlot) {
 		const { ctx } = u;
 		ctx.save();
+		ctx.textAlign = 'left';
 		ctx.font = `${13 * devicePixelRatio}px 'Archivo Variable', sans-serif`;
 		named.forEach((family, row) => {
 			ctx.strokeStyle = ctx.fillStyle = css(row === 0 ? '--oxide' : '--ochre');
@@ -119,8 +124,7 @@
 <figure class="grid gap-2">
 	<figcaption class="flex flex-wrap items-center justify-between gap-2">
 		<span>
-			What repeats in {recording.place}, per wheel turn (order spectrum of the envelope){#if recording.turns_per_s}
-				at {recording.turns_per_s.toFixed(2)} turns a second{/if}
+			What repeats in {recording.place}, per wheel turn (order spectrum of the envelope){atSpeed}
 		</span>
 		<output class="font-mono" aria-live="off">{readout}</output>
 	</figcaption>

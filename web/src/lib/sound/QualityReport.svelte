@@ -1,15 +1,11 @@
 <script lang="ts">
 	import type { Schemas } from '$lib/api/client';
 	import { session } from '$lib/session.svelte';
+	import { standingFamilies } from './families';
 	import Notice from '$lib/ui/Notice.svelte';
 
 	let { recording }: { recording: Schemas['RecordingOut'] } = $props();
-	const leading = $derived(
-		recording.families
-			.filter((family) => family.standing !== 'nothing')
-			.sort((a, b) => b.strength - a.strength)
-			.slice(0, 2)
-	);
+	const leading = $derived(standingFamilies(recording).slice(0, 2));
 </script>
 
 <div class="grid gap-2">

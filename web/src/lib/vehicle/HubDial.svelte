@@ -4,9 +4,8 @@
 		/** Probability that something is wrong at this hub, or null when nothing is known. */
 		probability: number | null;
 		standing: string;
-		size?: number;
 	}
-	let { probability, standing, size = 64 }: Props = $props();
+	let { probability, standing }: Props = $props();
 	const BALLS = 8;
 	const filled = $derived(probability === null ? 0 : Math.round(probability * BALLS));
 	const balls = Array.from({ length: BALLS }, (_, n) => {
@@ -15,7 +14,7 @@
 	});
 </script>
 
-<svg viewBox="0 0 64 64" width={size} height={size} aria-hidden="true" class="shrink-0">
+<svg viewBox="0 0 64 64" aria-hidden="true" class="size-11 shrink-0 sm:size-18">
 	<circle cx="32" cy="32" r="30" fill="none" stroke="currentColor" stroke-width="2.5" />
 	<circle
 		cx="32"

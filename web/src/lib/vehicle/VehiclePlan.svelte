@@ -40,16 +40,14 @@
 		type="button"
 		aria-pressed={selected === undefined ? undefined : selected === hub.id}
 		onclick={() => onselect(hub.id)}
-		class="flex min-h-14 w-full items-center gap-2 rounded-sm border-2 p-2 text-left {tone(hub)} {selected ===
-		hub.id
-			? 'outline-4 outline-blued'
-			: ''} {compact ? '' : 'sm:gap-3 sm:p-3'}"
+		class="flex min-h-14 w-full flex-wrap items-center gap-2 rounded-sm border-2 p-2 text-left sm:flex-nowrap {tone(
+			hub
+		)} {selected === hub.id ? 'outline-4 outline-blued' : ''} {compact ? '' : 'sm:gap-3 sm:p-3'}"
 	>
 		{#if !compact && judged[hub.id]}
 			<HubDial
 				probability={judged[hub.id]?.probability ?? null}
 				standing={judged[hub.id]?.standing ?? 'unheard'}
-				size={72}
 			/>
 		{/if}
 		<span class="min-w-0 leading-tight">
@@ -74,8 +72,8 @@
 	{#each vehicle.axles as axle, n (n)}
 		<div
 			class="grid items-stretch gap-x-2 {compact
-				? 'grid-cols-[1fr_2.5rem_1fr]'
-				: 'grid-cols-[1fr_2.5rem_1fr] sm:grid-cols-[1fr_7rem_1fr]'}"
+				? 'grid-cols-[minmax(0,1fr)_2.5rem_minmax(0,1fr)]'
+				: 'grid-cols-[minmax(0,1fr)_1.5rem_minmax(0,1fr)] sm:grid-cols-[minmax(0,1fr)_7rem_minmax(0,1fr)]'}"
 		>
 			<div class="grid content-center gap-2 py-3">
 				{#each of(axle.hubs, 'left') as hub (hub.id)}{@render wheel(hub)}{/each}
@@ -87,12 +85,12 @@
 			>
 				<span class="absolute top-1/2 right-0 left-0 h-1.5 -translate-y-1/2 bg-faded" aria-hidden="true"
 				></span>
-				<span class="relative bg-steel px-1 text-base leading-tight">
-					<span class="sr-only">axle</span>
-					{n + 1}{#if !compact}<span class="hidden text-faded sm:block"
-							>{[axle.driven && 'driven', axle.steered && 'steered'].filter(Boolean).join(', ')}</span
-						>{/if}
-				</span>
+				<span class="relative bg-steel px-1 leading-tight"><span class="sr-only">axle</span>{n + 1}</span>
+				{#if !compact}
+					<span class="absolute inset-x-0 top-[calc(50%+1rem)] hidden leading-tight text-faded sm:block">
+						{[axle.driven && 'driven', axle.steered && 'steered'].filter(Boolean).join(', ')}
+					</span>
+				{/if}
 			</div>
 			<div class="grid content-center gap-2 py-3">
 				{#each of(axle.hubs, 'right') as hub (hub.id)}{@render wheel(hub)}{/each}

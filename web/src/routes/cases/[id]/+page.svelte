@@ -2,6 +2,7 @@
 	import { goto } from '$app/navigation';
 	import { ArrowRight, Download } from '@lucide/svelte';
 	import { useCase } from '$lib/case/case.svelte';
+	import { entryWords } from '$lib/case/entry.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { session } from '$lib/session.svelte';
 	import { moment } from '$lib/dates';
@@ -22,7 +23,7 @@
 			.sort((a, b) => b[1] - a[1])
 	);
 	const log = $derived([
-		...(held.detail?.observations ?? []).map((row) => ({ ...row, when: row.at })),
+		...(held.detail?.observations ?? []).map((row) => ({ ...row, words: entryWords(row), when: row.at })),
 		...held.recordings.map((row) => ({
 			id: row.id,
 			hub: row.place,

@@ -120,7 +120,9 @@
 								{/each}
 							</tbody>
 						</table>
-						<p class="text-faded">Strength over chance, in standard deviations; from 4 on a line stands.</p>
+						<p class="text-faded">
+							Strength over chance, in standard deviations; from {proof.stands_from} on a line stands.
+						</p>
 					{/if}
 				</div>
 			{/if}

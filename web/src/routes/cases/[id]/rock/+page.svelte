@@ -2,6 +2,7 @@
 	import AnswerScreen from '$lib/case/AnswerScreen.svelte';
 	import HubChooser from '$lib/case/HubChooser.svelte';
 	import { useCase } from '$lib/case/case.svelte';
+	import { entryWords } from '$lib/case/entry.svelte';
 	import { chosenHub } from '$lib/case/hub.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import DialReadings from './DialReadings.svelte';
@@ -12,7 +13,7 @@
 	let hands = $state('12_6');
 	const notes = $derived(
 		Object.fromEntries(
-			held.hubs.map((row) => [row.id, held.standing(row.id, 'end_play')?.words ?? 'no readings yet'])
+			held.hubs.map((row) => [row.id, entryWords(held.standing(row.id, 'end_play')) ?? 'no readings yet'])
 		)
 	);
 	const handOptions = [

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { useCase } from '$lib/case/case.svelte';
+	import { entryWords } from '$lib/case/entry.svelte';
 	import { session } from '$lib/session.svelte';
 	import { length, mmOf, unitLabel } from '$lib/shown.svelte';
 	import { typed } from '$lib/units';
@@ -70,5 +71,6 @@
 		<Button type="submit" look="main" disabled={held.closed}>Log readings</Button>
 		<Button look="quiet" onclick={() => readings.push('')}>One more</Button>
 	</div>
-	{#if shown}<Notice>{shown.words}. Logged by {shown.person}; new readings supersede these.</Notice>{/if}
+	{#if shown}<Notice>{entryWords(shown)}. Logged by {shown.person}; new readings supersede these.</Notice
+		>{/if}
 </form>

@@ -18,4 +18,4 @@ api: # after a change of the API: writes the types that the web app reads
 	@python3 -m ops.api_types --write
 
 screenshots: # pictures for docs/, taken from the demo data
-	@python3 -m ops.screenshots
+	@PORT=$(PORT) .venv/bin/python -m ops.screenshots

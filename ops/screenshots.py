@@ -1,59 +1,84 @@
 """`make screenshots`: the pictures in docs/, taken from the demo data of a running `make start`."""
 
 import os
-import subprocess
 import sys
 
-from ops.build import PYTHON
-from ops.say import ROOT
+from playwright.sync_api import Page, sync_playwright
 
-SCRIPT = r"""
-import os, sys
-from playwright.sync_api import sync_playwright
-base, folder, only = os.environ["BASE"], os.environ["FOLDER"], sys.argv[1:]
+from ops.say import ROOT, say
+
 DESKTOP, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+# name, vehicle of the case ("" for a page of its own), address, size, light
 VIEWS = [
-    ("sign-in", None, None, DESKTOP, "day"), ("yard", "/", None, DESKTOP, "day"),
-    ("vehicle", "vehicle", None, DESKTOP, "day"), ("walkround", "Bookmobile", "", DESKTOP, "day"),
-    ("walkround-under-the-car", "Bookmobile", "", DESKTOP, "under"), ("walkround-phone", "Bookmobile", "", PHONE, "day"),
-    ("hear", "Bookmobile", "/hear?hub=A1L", DESKTOP, "day"), ("hear-phone", "Bookmobile", "/hear?hub=A1L", PHONE, "under"),
-    ("lift", "Bookmobile", "/lift", DESKTOP, "day"), ("rock", "Bookmobile", "/rock?hub=A1L", DESKTOP, "day"),
-    ("spin", "Bookmobile", "/spin?hub=A1L", DESKTOP, "day"), ("open", "Reading-room", "/open?hub=A2R", DESKTOP, "under"),
-    ("decide", "Bookmobile", "/decide?hub=A1L", DESKTOP, "day"), ("do", "Heritage", "/do", DESKTOP, "day"),
-    ("prove", "Heritage", "/prove", DESKTOP, "day"), ("decide-phone", "Outreach", "/decide?hub=A1R", PHONE, "day"),
+    ("yard", "", "/", DESKTOP, "day"),
+    ("vehicle", "", "vehicle", DESKTOP, "day"),
+    ("walkround", "Bookmobile", "", DESKTOP, "day"),
+    ("walkround-under-the-car", "Outreach", "", DESKTOP, "under"),
+    ("walkround-phone", "Bookmobile", "", PHONE, "day"),
+    ("hear", "Bookmobile", "/hear?hub=A1L", DESKTOP, "day"),
+    ("hear-phone", "Bookmobile", "/hear?hub=A1L", PHONE, "under"),
+    ("lift", "Bookmobile", "/lift", DESKTOP, "day"),
+    ("rock", "Bookmobile", "/rock?hub=A1L", DESKTOP, "day"),
+    ("spin", "Bookmobile", "/spin?hub=A1L", DESKTOP, "day"),
+    ("open", "Reading-room", "/open?hub=A2R", DESKTOP, "under"),
+    ("decide", "Bookmobile", "/decide?hub=A1L", DESKTOP, "day"),
+    ("decide-phone", "Outreach", "/decide?hub=A1R", PHONE, "day"),
+    ("do", "Heritage", "/do", DESKTOP, "day"),
+    ("prove", "Heritage", "/prove", DESKTOP, "day"),
 ]
-with sync_playwright() as play:
-    browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
-    page = browser.new_page(viewport=DESKTOP)
-    page.goto(base + "/sign-in"); page.get_by_role("button", name="Enter the demo").wait_for()
-    if not only or "sign-in" in only: page.screenshot(path=f"{folder}/sign-in.png")
-    page.get_by_role("button", name="Enter the demo").click()
+
+
+def _sign_in(page: Page, base: str, folder: str) -> None:
+    page.goto(f"{base}/sign-in")
+    enter = page.get_by_role("button", name="Enter the demo")
+    enter.wait_for()
+    page.screenshot(path=f"{folder}/sign-in.png")
+    enter.click()
     page.get_by_role("heading", name="cases").first.wait_for()
-    links = {a.inner_text().split("\n")[0]: a.get_attribute("href") for a in page.locator("main a[href^='/cases/']").all()}
-    vehicle = page.locator("main a[href^='/vehicles/']:not([href$='new'])", has_text="Bookmobile").get_attribute("href")
-    page.on("console", lambda m: print("console", m.text) if m.type in ("error", "warning") else None)
-    page.on("pageerror", lambda e: print("page error", e))
-    for name, where, stage, size, light in VIEWS:
-        if where is None or (only and name not in only): continue
-        path = where if where == "/" else vehicle if where == "vehicle" else next(h for t, h in links.items() if where in t) + stage
-        page.set_viewport_size(size)
-        page.goto(base + path); page.wait_for_load_state("networkidle"); page.locator("h1, h2").first.wait_for()
-        if page.locator("html").get_attribute("data-light") != light: page.keyboard.press("i"); page.wait_for_timeout(300)
-        page.wait_for_timeout(500)
-        page.screenshot(path=f"{folder}/{name}.png")
-        wide = page.evaluate("document.documentElement.scrollWidth")
-        if wide > size["width"]: print(f"{name}: wider than the screen ({wide} px)")
-    browser.close()
-"""
 
 
-def main() -> int:
-    """Take them all, or only those named on the command line."""
-    base = f"http://localhost:{os.environ.get('PORT', '8000')}"
+def _address(page: Page, case_of: str, path: str) -> str:
+    page.locator("main a[href^='/vehicles/']").nth(1).wait_for()
+    if case_of:
+        link = page.locator("main a[href^='/cases/']", has_text=case_of).first
+    elif path == "vehicle":
+        link = page.locator("main a[href^='/vehicles/']", has_text="Bookmobile")
+    else:
+        return path
+    return str(link.get_attribute("href")) + (path if case_of else "")
+
+
+def _take(page: Page, base: str, folder: str, view: tuple[str, str, str, dict[str, int], str]) -> None:
+    name, case_of, path, size, light = view
+    page.set_viewport_size(size)  # type: ignore[arg-type]
+    page.goto(base)
+    page.goto(base + _address(page, case_of, path))
+    page.wait_for_load_state("networkidle")
+    page.locator("h1, h2").first.wait_for()
+    if page.locator("html").get_attribute("data-light") != light:
+        page.keyboard.press("i")
+    page.wait_for_timeout(600)
+    page.screenshot(path=f"{folder}/{name}.png")
+    width = page.evaluate("document.documentElement.scrollWidth")
+    if width > size["width"]:
+        say(f"{name}: wider than the screen ({width} px)")
+
+
+def main(only: list[str]) -> None:
+    """Take them all, or only those named."""
+    base = f"http://localhost:{os.environ.get('PORT') or 8000}"
     folder = os.environ.get("FOLDER", str(ROOT / "docs" / "screenshots"))
-    environment = os.environ | {"BASE": base, "FOLDER": folder}
-    return subprocess.run([PYTHON, "-c", SCRIPT, *sys.argv[1:]], env=environment, check=False).returncode
+    with sync_playwright() as play:
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
+        page = browser.new_page(viewport=DESKTOP)  # type: ignore[arg-type]
+        page.on("console", lambda message: say(message.text) if message.type in {"error", "warning"} else None)
+        page.on("pageerror", lambda error: say(f"page error: {error}"))
+        _sign_in(page, base, folder)
+        for view in VIEWS:
+            if not only or view[0] in only:
+                _take(page, base, folder, view)
+        browser.close()
 
 
 if __name__ == "__main__":
-    raise SystemExit(main())
+    main(sys.argv[1:])

@@ -24,6 +24,7 @@ CEILING_DB = 25.0  # one giant line must not stand for a whole family; judgement
 WHOLE_ORDER = 0.06  # lines this close to a whole order belong to wheel, tyre or brake first
 CLEAR, FAINT = 6.0, 4.0  # robust standard deviations over chance, see docs/method.md
 LEAST_SPREAD_DB = 0.5  # a short recording's chance may look narrower than it is; judgement
+SPARSE_ORDER = 1.5  # combs above it leave most of the spectrum untouched
 BEST_OF_MANY = 2.5  # the best of some two hundred looks stands this much higher by chance alone
 DECOYS = np.geomspace(1.6, 14.0, 240)
 
@@ -127,17 +128,22 @@ class Scorer:
             scores = 0.75 * scores + 0.25 * np.nan_to_num(self._heights(sides, tops)).mean(axis=0)
         return np.asarray(scores)
 
-    def _without(self, lines: list[tuple[str, float]]) -> Floats:
-        """Return the clean heights with a comb's own lines put to zero."""
+    def _without(self, comb: Comb, scale: float) -> Floats:
+        """Return the clean heights with all of a comb's lines put to zero, also those beyond its own harmonics.
+
+        Not so for a cage: its lines stand so close that nothing would be left to measure chance by.
+        """
         rest = self._clean.copy()
-        for _, order in lines:
+        beyond = int(self._highest / comb.order) if comb.order > SPARSE_ORDER else comb.harmonics
+        every = replace(comb, harmonics=beyond)
+        for _, order in every.lines(scale, self._highest):
             reach = 0.012 * order + 2 * self._spectrum.step
             rest[np.abs(self._spectrum.orders - order) <= reach] = 0.0
         return rest
 
-    def _chance(self, comb: Comb, lines: list[tuple[str, float]]) -> tuple[float, float]:
+    def _chance(self, comb: Comb, scale: float) -> tuple[float, float]:
         """Return middle and robust spread of the best scores that the same comb earns where nothing is due."""
-        best = self._scores(comb, DECOYS, self._tops(self._without(lines))).max(axis=1)
+        best = self._scores(comb, DECOYS, self._tops(self._without(comb, scale))).max(axis=1)
         middle = float(np.median(best))
         return middle, max(1.4826 * float(np.median(np.abs(best - middle))), LEAST_SPREAD_DB)
 
@@ -146,7 +152,7 @@ class Scorer:
         scores = self._scores(comb, np.array([comb.order]), self._tops(self._clean))[0]
         scale = float(self._scales[scores.argmax()])
         lines = comb.lines(scale, self._highest)
-        middle, spread = self._chance(comb, lines)
+        middle, spread = self._chance(comb, scale)
         heights = self._heights(np.array([order for _, order in lines]), self._tops(self._db))
         return Family(
             kind=comb.kind,

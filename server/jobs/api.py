@@ -67,8 +67,8 @@ def get_proof(request: HttpRequest, case_id: UUID):
     found = services.proof(request.user, case_id)
     if found is None:
         words = "Record the repaired hub again, in the same way as before."
-        return {"ready": False, "stands_from": FAINT, "outcome": "", "words": words, "level_change_db": None, "lines": [],
-                "before": None, "after": None}  # fmt: skip
+        empty = {"outcome": "", "level_change_db": None, "lines": [], "before": None, "after": None}
+        return {"ready": False, "stands_from": FAINT, "words": words, **empty}
     proof = found["proof"]
     lines = [asdict(line) | {"went": line.went, "stayed": line.stayed} for line in proof.lines]
     return {

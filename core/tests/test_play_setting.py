@@ -1,0 +1,130 @@
+"""Play and the two sums against trade facts and hand arithmetic."""
+
+import itertools
+import unittest
+
+from hematite.errors import BadQuantity
+from hematite.hubs import designs
+from hematite.play import end_play, hub_movement_mm, tyre_movement_mm
+from hematite.setting import end_play_from_angle, shim_pack, shim_total_mm
+from hematite.setting.nut import slot_alignments
+from hematite.vehicles import Hub
+from hypothesis import given
+from hypothesis import strategies as st
+
+TAPER = Hub("A1L", "left", "taper_castle")
+SEALED = Hub("A1L", "left", "hub_unit")
+
+
+class EndPlay(unittest.TestCase):
+    """Three readings against the window."""
+
+    def test_figures(self) -> None:
+        """Mean and sample standard deviation by hand; uncertainty by the GUM (JCGM 100:2008, 4.2 and 4.3.7)."""
+        play = end_play([0.21, 0.22, 0.20], TAPER)
+        self.assertAlmostEqual(play.mean_mm, 0.21)
+        self.assertAlmostEqual(play.spread_mm, 0.01)
+        self.assertAlmostEqual(play.uncertainty_mm, (0.01**2 / 3 + 0.01**2 / 12) ** 0.5)
+        self.assertEqual(play.outcome, "over")
+
+    def test_windows(self) -> None:
+        """Default windows: tapers 0.025–0.125 mm [TMC RP 618, from memory]; hub units 0.05 mm [memory]."""
+        cases = [
+            (TAPER, [0.07, 0.06, 0.07], "within"),  # a trace is normal and wanted on tapers: common practice
+            (SEALED, [0.07, 0.08, 0.07], "over"),  # the same play in a sealed unit is worn: common practice
+            (TAPER, [0.0, 0.0, 0.0], "none"),
+            (TAPER, [0.9, 0.95, 0.9], "far_over"),
+            (SEALED, [0.01, 0.02, 0.01], "within"),
+            (Hub("A1L", "left", "taper_castle", play_max_mm=0.25), [0.21, 0.22, 0.20], "within"),
+            (Hub("A2C", "centre", "cup_cone"), [0.0, 0.0, 0.01], "none"),
+        ]
+        for hub, readings, outcome in cases:
+            with self.subTest(hub=hub.design_key, readings=readings):
+                self.assertEqual(end_play(readings, hub).outcome, outcome)
+
+    def test_doubt_at_the_edge(self) -> None:
+        """At the limit itself the two sides are about equally likely."""
+        play = end_play([0.125, 0.126, 0.124], TAPER)
+        self.assertAlmostEqual(play.outcomes["within"], play.outcomes["over"], delta=0.05)
+
+    @given(st.sampled_from(sorted(designs())), st.lists(st.floats(0, 3), min_size=3, max_size=9))
+    def test_shares_add_up(self, design: str, readings: list[float]) -> None:
+        """Whatever is read, the outcomes' shares add up to one, and none is negative."""
+        outcomes = end_play(readings, Hub("A1L", "left", design)).outcomes
+        self.assertAlmostEqual(sum(outcomes.values()), 1.0, places=9)
+        self.assertTrue(min(outcomes.values()) >= 0)
+
+    def test_refusals(self) -> None:
+        """Too few, negative, text, out of this world."""
+        for readings, words in (
+            ([0.1, 0.1], "at least 3"),
+            ([0.1, 0.1, -0.1], "negative"),
+            ([0.1, 0.1, "loose"], "loose"),
+            ([210, 220, 200], "decimal point"),
+            ([0.1, 0.1, float("inf")], "finite"),
+        ):
+            with self.subTest(readings), self.assertRaisesRegex(BadQuantity, words):
+                end_play(readings, TAPER)
+
+
+class Lever(unittest.TestCase):
+    """Movement at the tyre and at the hub."""
+
+    def test_trade_fact(self) -> None:
+        """About 3 mm near the hub shows as 10–13 mm at the tyre: common practice, no source."""
+        seen = tyre_movement_mm(hub_movement_mm=3.0, tyre_radius_mm=316, hub_radius_mm=80)
+        self.assertTrue(10 <= seen <= 13, seen)
+        self.assertAlmostEqual(hub_movement_mm(tyre_movement_mm=seen, tyre_radius_mm=316, hub_radius_mm=80), 3.0)
+
+    def test_impossible(self) -> None:
+        """A hub larger than its tyre."""
+        with self.assertRaisesRegex(BadQuantity, "Swap"):
+            hub_movement_mm(tyre_movement_mm=10, tyre_radius_mm=80, hub_radius_mm=316)
+
+
+class Nut(unittest.TestCase):
+    """End play from the nut's angle."""
+
+    def test_travel(self) -> None:
+        """Pitch 1.5 mm, 30° → 0.125 mm, pitch·angle/360 by hand; the range holds it when no preload is spent."""
+        play = end_play_from_angle(pitch_mm=1.5, angle_deg=30)
+        self.assertAlmostEqual(play.geometric_mm, 0.125)
+        self.assertTrue(play.least_mm < 0.125 < play.most_mm)
+
+    def test_preload_is_spent_first(self) -> None:
+        """From 24 N·m, by hand: F = T/(K·d) = 24/(0.2·0.024) = 5 kN, over 3e8 N/m 0.017 mm less; inside the range."""
+        bare, loaded = (end_play_from_angle(pitch_mm=1.5, angle_deg=35, preload_nm=t) for t in (0, 24))
+        self.assertTrue(loaded.least_mm < bare.geometric_mm - 5000 / 3e8 * 1000 < loaded.most_mm)
+        self.assertLess(loaded.most_mm, bare.most_mm)
+
+    def test_backwards_gauge(self) -> None:
+        """More than two turns is refused, with the hint about a gauge turned backwards: common practice."""
+        with self.assertRaisesRegex(BadQuantity, "330"):
+            end_play_from_angle(pitch_mm=1.5, angle_deg=1000)
+
+    def test_castle_slots(self) -> None:
+        """Six slots, two hole ends: six settings of 60°, a sixth of the pitch each; lcm by hand."""
+        self.assertEqual(slot_alignments(slots=6, hole_ends=2, pitch_mm=1.5), (6, 60.0, 0.25))
+        self.assertEqual(slot_alignments(slots=6, hole_ends=4, pitch_mm=1.5), (12, 30.0, 0.125))
+
+
+class Shims(unittest.TestCase):
+    """The shim pack."""
+
+    def test_trade_example(self) -> None:
+        """Gap 3.00 mm, 0.05 mm a side, both sides set from one → 3.10 mm: common practice, no source."""
+        self.assertAlmostEqual(shim_total_mm(gap_mm=3.0, end_play_mm=0.05, sides=2), 3.10)
+
+    def test_fewest_first(self) -> None:
+        """The fewest shims that make it stand first; the next best follow."""
+        packs = shim_pack(total_mm=3.10, stock_mm=[0.1, 0.5, 1.0, 1.5])
+        self.assertEqual(packs[0].shims_mm, (1.5, 1.5, 0.1))
+        self.assertEqual(packs[0].error_mm, 0.0)
+        self.assertTrue(all(len(a.shims_mm) <= len(b.shims_mm) for a, b in itertools.pairwise(packs)))
+
+    def test_none_makes_it(self) -> None:
+        """Said plainly."""
+        with self.assertRaisesRegex(BadQuantity, "No pack"):
+            shim_pack(total_mm=3.10, stock_mm=[1.0])
+        with self.assertRaisesRegex(BadQuantity, "stock list"):
+            shim_pack(total_mm=3.10, stock_mm=[])

@@ -1,0 +1,236 @@
+"""Evidence, verdict, jobs: the tables themselves, and cases told in the trade's terms (common practice, no source)."""
+
+import itertools
+import unittest
+
+from hematite.evidence import Observation, Statement, weigh
+from hematite.evidence.weighing import causes, expected_gain_bits, priors, witnesses
+from hematite.hubs import designs
+from hematite.jobs import plan
+from hematite.tables import table
+from hematite.upkeep import recheck
+from hematite.vehicles import Axle, Hub, Vehicle
+from hematite.verdict import assess, choices, decide
+from hematite.verdict.assessment import as_json
+from hypothesis import given
+from hypothesis import strategies as st
+
+ADJUSTABLE = [key for key, design in designs().items() if design.adjusts]
+
+
+def van(design: str = "hub_unit") -> Vehicle:
+    """Return four hubs of one design."""
+    axles = tuple(Axle((Hub(f"A{n}L", "left", design), Hub(f"A{n}R", "right", design))) for n in (1, 2))
+    return Vehicle(axles=axles, label="van")
+
+
+def found(hub: str, **answers: str) -> list[Observation]:
+    """Return observations at a hub, by kind."""
+    return [Observation(kind, hub, {"answer": answer}) for kind, answer in answers.items()]
+
+
+def dial(hub: str, *readings: float) -> Observation:
+    """Return dial readings at a hub."""
+    return Observation("end_play", hub, {"readings_mm": list(readings)})
+
+
+class Tables(unittest.TestCase):
+    """Gaps and contradictions in the data."""
+
+    def test_every_row_adds_up(self) -> None:
+        """Chances of a witness's outcomes add up to one for every cause, none is impossible, words stand for all."""
+        for key, row in witnesses().items():
+            self.assertEqual(len(row["outcomes"]), len(row["words"]), key)
+            self.assertIn("other", row["chances"])
+            for cause, chances in row["chances"].items():
+                with self.subTest(witness=key, cause=cause):
+                    self.assertTrue(cause == "other" or cause in causes())
+                    self.assertEqual(len(chances), len(row["outcomes"]))
+                    self.assertAlmostEqual(sum(chances), 1.0, places=6)
+                    self.assertGreater(min(chances), 0.0)
+        self.assertAlmostEqual(sum(priors(1).values()), 1.0)
+
+    def test_rules_cover_everything_and_forbid_the_impossible(self) -> None:
+        """Over the whole space of facts there is one choice; sealed hubs are never adjusted, finds mean replace."""
+        space = itertools.product(
+            designs().values(),
+            ("sound", "bearing", "brake", "tyre", "ball_joint", "steering_joint"),
+            ("outer_race", "loose", "dry_or_dirty", "distributed_wear"),
+            ("unmeasured", "none", "within", "over", "far_over"),
+            ("untested", *witnesses()["spin"]["outcomes"]),
+            ("closed", *witnesses()["opened"]["outcomes"]),
+            (False, True),
+            (False, True),
+        )
+        for design, cause, mechanism, play, spin, opened, decided, rough in space:
+            facts = {
+                "design": design.key, "adjusts": design.adjusts, "repacks": design.repacks, "sealed": design.sealed,
+                "taper": design.taper, "cause": cause, "mechanism": mechanism, "play": play, "spin": spin,
+                "opened": opened, "rough": rough, "decided": decided and cause != "sound", "suspect": rough or decided,
+            }  # fmt: skip
+            choice = decide(facts).choice
+            self.assertIn(choice, choices())
+            if choice == "adjust":
+                self.assertTrue(design.adjusts, facts)
+            if choice == "repack":
+                self.assertTrue(design.repacks, facts)
+            if opened in ("milky", "rust", "metal", "marked"):
+                self.assertIn(choice, ("replace_bearing", "replace_unit", "off_road"), facts)
+            if opened == "burnt":
+                self.assertEqual(choice, "off_road", facts)
+            if choice == "replace_unit":
+                self.assertEqual(design.key, "hub_unit", facts)
+
+    def test_every_choice_has_steps_and_a_recheck(self) -> None:
+        """For every design; torques only where practice has them."""
+        for choice in set(choices()) - {"undecided"}:
+            self.assertGreaterEqual(recheck(choice).days, 1)
+            for design in designs():
+                steps = plan(choice, design)
+                self.assertTrue(steps, (choice, design))
+                self.assertEqual(len({step.id for step in steps}), len(steps))
+
+    def test_order_of_work(self) -> None:
+        """Nuts are slackened on the ground, before the lift; a retainer plate goes on before bearing and ring."""
+        ids = [step.id for step in plan("replace_bearing", "axle_retained")]
+        self.assertLess(ids.index("slacken"), ids.index("lift"))
+        self.assertIn("retainer-order", ids)
+        seals = [step.text for step in plan("repack", "taper_pressurised")]
+        self.assertTrue(any("new seal" in text for text in seals))
+
+    def test_steps_name_what_exists(self) -> None:
+        """No row of the steps speaks of an unknown choice or design."""
+        for row in table("jobs/steps.toml")["step"]:
+            self.assertLessEqual(set(row.get("choices", [])), set(choices()))
+            self.assertLessEqual(set(row.get("designs", [])), set(designs()))
+
+
+class Weighing(unittest.TestCase):
+    """Bayes' rule over the table."""
+
+    def test_by_hand(self) -> None:
+        """One hard statement: prior times chance, over their sum."""
+        beliefs = weigh([Statement("spin", {"rumbles": 1.0})], hub_count=4)
+        start, row = priors(4), witnesses()["spin"]
+        at = row["outcomes"].index("rumbles")
+        joint = {c: p * row["chances"].get(c, row["chances"]["other"])[at] for c, p in start.items()}
+        self.assertAlmostEqual(beliefs.probabilities["outer_race"], joint["outer_race"] / sum(joint.values()))
+
+    @given(st.permutations([("spin", "rumbles"), ("level", "loud"), ("end_play", "within"), ("rock", "nothing")]))
+    def test_order_never_matters(self, order: list[tuple[str, str]]) -> None:
+        """Any order of the same statements gives the same beliefs."""
+        said = [Statement(witness, {outcome: 1.0}) for witness, outcome in order]
+        reference = weigh(sorted(said, key=lambda s: s.witness), hub_count=4)
+        self.assertAlmostEqual(weigh(said, hub_count=4).bearing, reference.bearing, places=12)
+
+    def test_doubt_weighs_less(self) -> None:
+        """A doubtful outer-race line raises the odds, but less than a sure one."""
+        none, half, sure = (
+            weigh([Statement("fault_lines", {"outer_race": s, "nothing": 1 - s})], hub_count=4).bearing
+            for s in (0.0, 0.5, 0.99)
+        )
+        self.assertTrue(none < half < sure)
+
+    def test_gain_is_mutual_information(self) -> None:
+        """Never negative, and less once the answer is nearly known."""
+        open_minded = weigh([], hub_count=4)
+        convinced = weigh([Statement("opened", {"marked": 1.0})], hub_count=4)
+        for witness in witnesses():
+            self.assertGreaterEqual(expected_gain_bits(open_minded, witness), 0.0)
+        self.assertGreater(expected_gain_bits(open_minded, "fault_lines"), 0.1)
+        self.assertLess(convinced.probabilities["sound"], open_minded.probabilities["sound"])
+
+
+class TradeCases(unittest.TestCase):
+    """Told as a mechanic would; common practice, no source."""
+
+    def verdict(self, design: str, *observations: Observation):
+        """Return the verdict at the most suspect hub."""
+        return assess(van(design), [], list(observations)).lead
+
+    def test_failed_for_a_ball_joint_yet_only_the_nut_loose(self) -> None:
+        """The disc moved, not the joint, and it vanished with the brake held: adjust, do not blame the joint."""
+        lead = self.verdict(
+            "taper_castle",
+            *found("A1R", rock="hub", brake_held="vanishes", spin="free"),
+            dial("A1R", 0.31, 0.29, 0.30),
+        )
+        self.assertEqual((lead.hub.id, lead.cause, lead.mechanism), ("A1R", "bearing", "loose"))
+        self.assertEqual(lead.choice.choice, "adjust")
+
+    def test_the_joint_moves(self) -> None:
+        """The knuckle moved against its arm and stayed with the brake held: look elsewhere."""
+        lead = self.verdict("hub_unit", *found("A1L", rock="joint", brake_held="stays"))
+        self.assertEqual((lead.cause, lead.choice.choice), ("ball_joint", "look_elsewhere"))
+
+    def test_no_play_never_clears_a_noisy_bearing(self) -> None:
+        """It rumbles and grinds in the hand but has no play: still the bearing."""
+        quiet_dial = dial("A1L", 0.0, 0.0, 0.01)
+        with_play = self.verdict("hub_unit", *found("A1L", spin="rumbles"))
+        without = self.verdict("hub_unit", *found("A1L", spin="rumbles"), quiet_dial)
+        self.assertEqual(without.cause, with_play.cause)
+        self.assertGreater(without.beliefs.bearing, 0.8 * with_play.beliefs.bearing)
+
+    def test_a_trace_of_play_on_tapers_is_normal(self) -> None:
+        """0.07 mm on a taper: leave. The same in a sealed unit with a rumble: replace the unit."""
+        self.assertEqual(self.verdict("taper_castle", dial("A1L", 0.07, 0.06, 0.07)).choice.choice, "leave")
+        worn = self.verdict("hub_unit", dial("A1L", 0.17, 0.16, 0.17), *found("A1L", spin="rumbles"))
+        self.assertEqual(worn.choice.choice, "replace_unit")
+
+    def test_brake_scrape(self) -> None:
+        """A scrape once a turn by hand, no play: the brake is suspected before the bearing."""
+        self.assertEqual(self.verdict("hub_unit", *found("A1R", spin="scrapes")).cause, "brake")
+
+    def test_opened_finds(self) -> None:
+        """Milky → replace with seal; metal in a unit without play → replace it; dry but unmarked → repack."""
+        cases = [
+            ("taper_castle", {"opened": "milky"}, "replace_bearing"),
+            ("hub_unit", {"opened": "metal"}, "replace_unit"),
+            ("taper_clamp", {"opened": "dry", "spin": "grinds"}, "repack"),
+            ("cartridge_pair", {"opened": "dry", "spin": "grinds"}, "repack"),
+            ("taper_pressurised", {"opened": "burnt"}, "off_road"),
+        ]
+        for design, answers, choice in cases:
+            with self.subTest(design, **answers):
+                self.assertEqual(self.verdict(design, *found("A1L", **answers)).choice.choice, choice)
+
+    def test_drags_before_the_slack_is_gone(self) -> None:
+        """Loose and dragging: the bearing is worn, replace."""
+        lead = self.verdict("taper_castle", dial("A1L", 0.3, 0.31, 0.3), *found("A1L", spin="drags", rock="hub"))
+        self.assertEqual(lead.choice.choice, "replace_bearing")
+
+    def test_clicks_with_great_play(self) -> None:
+        """Off the road now."""
+        lead = self.verdict("hub_unit", dial("A1L", 1.2, 1.3, 1.2), *found("A1L", spin="clicks"))
+        self.assertEqual(lead.choice.choice, "off_road")
+
+    def test_two_bad_hubs(self) -> None:
+        """Both of an axle are named."""
+        both = [*found("A2L", opened="marked"), *found("A2R", opened="marked")]
+        culprits = assess(van("taper_clamp"), [], both).culprits
+        self.assertEqual({verdict.hub.id for verdict in culprits}, {"A2L", "A2R"})
+
+    def test_nothing_wrong(self) -> None:
+        """Everything spun free: nobody is accused."""
+        everything = [o for hub in ("A1L", "A1R", "A2L", "A2R") for o in found(hub, spin="free", rock="nothing")]
+        assessment = assess(van("taper_castle"), [], everything)
+        self.assertEqual(assessment.culprits, ())
+        self.assertEqual(assessment.lead.choice.choice, "leave")
+
+    def test_could_not_tell_is_not_fine(self) -> None:
+        """“Could not tell” changes nothing; “free” lowers suspicion."""
+        start, unsure, free = (
+            assess(van(), [], observations).hubs
+            for observations in ([], found("A1L", spin="unsure"), found("A1L", spin="free"))
+        )
+        by_id = [next(v for v in hubs if v.hub.id == "A1L").beliefs.bearing for hubs in (start, unsure, free)]
+        self.assertEqual(by_id[0], by_id[1])
+        self.assertLess(by_id[2], by_id[0])
+
+    def test_next_test(self) -> None:
+        """An empty case asks for a test that exists, at a hub; a settled one says to decide."""
+        first = as_json(assess(van(), [], []))["next_test"]
+        self.assertIn(first["test"], witnesses())
+        self.assertIn(first["hub"], ("A1L", "A1R", "A2L", "A2R"))
+        settled = [*found("A1L", opened="marked", spin="grinds")]
+        self.assertEqual(as_json(assess(van("taper_clamp"), [], settled))["next_test"]["test"], "decide")

@@ -1,0 +1,84 @@
+"""`make test`: set-up, lint, types, the core's tests alone, then Django's runner with the browser tests."""
+
+import os
+import re
+import subprocess
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+from ops import api_types
+from ops.build import PYTHON, WEB, ensure_python, ensure_web
+from ops.database import Database
+from ops.packages import ensure_packages
+from ops.say import ROOT, say, show
+
+VAR = Path(os.environ.get("HEMATITE_TEST_VAR", ROOT / "var" / "test"))
+BIN = PYTHON.parent
+
+
+def main() -> int:
+    """Run every check, all of them even when one fails; return 1 when any did."""
+    ensure_packages(tests=True)
+    ensure_python()
+    ensure_web()
+    checks: dict[str, Callable[[], int]] = {
+        "Python lint": lambda: show([BIN / "ruff", "check", "core", "server", "ops"], cwd=ROOT),
+        "Python format": lambda: show([BIN / "ruff", "format", "--check", "core", "server", "ops"], cwd=ROOT),
+        "Core types": lambda: show([BIN / "mypy"], cwd=ROOT),
+        "Import direction": lambda: show([BIN / "lint-imports"], cwd=ROOT),
+        "API types are fresh": lambda: api_types.main(write=False),
+        "Web lint": lambda: show(["npm", "run", "--silent", "lint"], cwd=WEB),
+        "Web types": lambda: show(["npm", "run", "--silent", "check"], cwd=WEB),
+        "Web units": lambda: show(["npm", "run", "--silent", "test"], cwd=WEB),
+    }
+    results = {name: _said(name, check) for name, check in checks.items()}
+    counts = [_core_tests(), _server_tests()]
+    failed = [name for name, code in results.items() if code]
+    if failed:
+        say(f"\nFailed checks: {', '.join(failed)}")
+    bad = sum(b for _, b in counts) + len(failed)
+    say(f"\n{sum(a for a, _ in counts) + len(results) - len(failed)} passed, {bad} failed")
+    return 1 if bad else 0
+
+
+def _said(name: str, check: Callable[[], int]) -> int:
+    say(f"\n── {name}")
+    return check()
+
+
+def _core_tests() -> tuple[int, int]:
+    """Run the core alone: no Django settings, no database in its environment."""
+    say("\n── Core tests, alone")
+    environment = {k: v for k, v in os.environ.items() if not k.startswith(("DJANGO", "HEMATITE"))}
+    return _counted([PYTHON, "-m", "unittest", "discover", "-s", "core/tests", "-t", "core"], environment)
+
+
+def _server_tests() -> tuple[int, int]:
+    say("\n── Server and browser tests")
+    with Database(VAR, throwaway=True) as database:
+        environment = os.environ | {"HEMATITE_VAR": str(VAR)} | database.environment()
+        labels = sys.argv[1:]
+        return _counted([PYTHON, "server/manage.py", "test", "--no-input", *(labels or ["server"])], environment)
+
+
+def _counted(command: list[object], environment: dict[str, str]) -> tuple[int, int]:
+    """Run a test runner, pass its words on, and return how many passed and failed."""
+    running = subprocess.Popen(
+        [str(part) for part in command], cwd=ROOT, env=environment, stderr=subprocess.PIPE, text=True
+    )
+    said = []
+    assert running.stderr is not None
+    for line in running.stderr:
+        said.append(line)
+        sys.stdout.write(line)
+        sys.stdout.flush()
+    code, text = running.wait(), "".join(said)
+    ran = int(match.group(1)) if (match := re.search(r"^Ran (\d+) tests?", text, re.MULTILINE)) else 0
+    bad = sum(int(n) for n in re.findall(r"(?:failures|errors)=(\d+)", text))
+    skipped = sum(int(n) for n in re.findall(r"skipped=(\d+)", text))
+    return (ran - bad - skipped, bad) if ran and bool(code) == bool(bad) else (0, max(bad, 1))
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

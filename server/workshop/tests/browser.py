@@ -1,0 +1,78 @@
+"""The real interface in headless Chromium, with a microphone fed from WAV files."""
+
+import os
+import tempfile
+from pathlib import Path
+
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from playwright.sync_api import BrowserContext, Page, expect, sync_playwright
+
+from workshop.tests.people import PASSWORD
+
+CHROMIUM = "/usr/bin/chromium"
+AXE = Path(__file__).resolve().parents[3] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+DESKTOP, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+
+
+class BrowserTestCase(StaticLiveServerTestCase):
+    """A browser beside the live server; every error on a page's console fails the test."""
+
+    host = "localhost"  # browsers take secure cookies from localhost, and give it the microphone
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        """Start Chromium once, its microphone reading `cls.microphone`."""
+        os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = (
+            "1"  # Playwright's loop runs in this thread; the ORM is not async here
+        )
+        super().setUpClass()
+        cls.folder = tempfile.TemporaryDirectory()
+        cls.microphone = Path(cls.folder.name) / "microphone.wav"
+        cls.playwright = sync_playwright().start()
+        cls.browser = cls.playwright.chromium.launch(
+            executable_path=CHROMIUM,
+            args=[
+                "--no-sandbox",
+                "--disable-gpu",
+                "--use-fake-ui-for-media-stream",
+                "--use-fake-device-for-media-stream",
+                f"--use-file-for-fake-audio-capture={cls.microphone}",
+            ],
+        )
+
+    @classmethod
+    def tearDownClass(cls) -> None:
+        """Stop Chromium."""
+        cls.browser.close()
+        cls.playwright.stop()
+        cls.folder.cleanup()
+        super().tearDownClass()
+
+    def open(self, *, size: dict[str, int] | None = None, **options: object) -> Page:
+        """Return a page of a new context."""
+        self.context: BrowserContext = self.browser.new_context(
+            base_url=self.live_server_url, viewport=size or DESKTOP, permissions=["microphone"], **options
+        )
+        self.context.set_default_timeout(15_000)
+        self.addCleanup(self.context.close)
+        self.faults: list[str] = []
+        page = self.context.new_page()
+        page.on("pageerror", lambda error: self.faults.append(str(error)))
+        page.on("console", lambda m: self.faults.append(m.text) if m.type == "error" else None)
+        return page
+
+    def sign_in(self, page: Page, name: str = "ours") -> None:
+        """Sign in as a person would."""
+        page.goto("/")
+        page.get_by_label("Name").fill(name)
+        page.get_by_label("Password").fill(PASSWORD)
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("heading", name="open case")).to_be_visible()
+
+    def assert_accessible(self, page: Page, where: str) -> None:
+        """Fail on any serious or critical violation that axe-core finds. Run through the debugger, past the CSP."""
+        page.wait_for_load_state("networkidle")
+        page.evaluate(AXE.read_text(encoding="utf-8"))
+        found = page.evaluate("axe.run({resultTypes: ['violations']}).then(r => r.violations)")
+        bad = [f"{v['id']}: {v['nodes'][0]['html'][:160]}" for v in found if v["impact"] in {"serious", "critical"}]
+        self.assertEqual(bad, [], where)

@@ -1,0 +1,80 @@
+"""Every screen of the demo, in both lights and on a phone: accessible, no wider than it, nothing from elsewhere."""
+
+import gzip
+from pathlib import Path
+
+from demo.services import load
+from django.conf import settings
+from people.demo import SIGN_IN
+
+from workshop.tests.browser import PHONE, BrowserTestCase
+
+STAGES = ("", "/hear", "/lift", "/rock", "/spin", "/open", "/decide", "/do", "/prove")
+WIRE_LIMIT = 200_000  # bytes of JavaScript at the first load
+
+
+class EveryScreen(BrowserTestCase):
+    """The demo, walked through."""
+
+    def setUp(self) -> None:
+        """Load the demo."""
+        load()
+
+    def enter(self, page) -> None:
+        """Sign in to the demo."""
+        page.goto("/sign-in")
+        page.get_by_label("Name").fill(SIGN_IN["username"])
+        page.get_by_label("Password").fill(SIGN_IN["password"])
+        self.assert_accessible(page, "sign-in")
+        page.get_by_role("button", name="Sign in").click()
+        page.get_by_role("heading", name="open cases").wait_for()
+
+    def test_accessible_in_both_lights(self) -> None:
+        """axe-core finds nothing serious on any screen, and no phone screen scrolls sideways."""
+        page = self.open()
+        self.enter(page)
+        heritage = page.get_by_role("link", name="Heritage display van").first.get_attribute("href")
+        vehicle = page.locator("main a[href^='/vehicles/']").nth(1).get_attribute("href")
+        addresses = ["/", "/vehicles/new", vehicle, *(f"{heritage}{stage}" for stage in STAGES)]
+        for light in ("day", "under"):
+            for address in addresses:
+                page.goto(str(address))
+                page.locator("h1, h2").first.wait_for()
+                page.evaluate("light => { document.documentElement.dataset.light = light; }", light)
+                self.assert_accessible(page, f"{address} in {light}")
+        page.set_viewport_size(PHONE)
+        for address in addresses:
+            page.goto(str(address))
+            page.locator("h1, h2").first.wait_for()
+            page.wait_for_load_state("networkidle")
+            self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), PHONE["width"], address)
+        self.assertEqual(self.faults, [])
+
+    def test_first_load_is_small_and_stays_at_home(self) -> None:
+        """At most 200 kB of JavaScript over the wire, and no request leaves the origin."""
+        page = self.open()
+        asked: list[str] = []
+        page.on("request", lambda request: asked.append(request.url))
+        page.goto("/")
+        page.wait_for_load_state("networkidle")
+        home = self.live_server_url
+        self.assertEqual([url for url in asked if not url.startswith((home, "data:", "blob:"))], [])
+        scripts = {url.removeprefix(home) for url in asked if url.endswith(".js")}
+        files = [Path(settings.WEB_BUILD) / script.lstrip("/") for script in scripts]
+        self.assertTrue(files)
+        self.assertLessEqual(sum(len(gzip.compress(file.read_bytes())) for file in files), WIRE_LIMIT)
+
+    def test_keyboard_help(self) -> None:
+        """`?` lists the keys, and a stage is one key away."""
+        page = self.open()
+        self.enter(page)
+        page.get_by_role("link", name="Bookmobile 2").first.click()
+        page.get_by_role("heading", name="Bookmobile 2").wait_for()
+        page.keyboard.press("?")
+        dialog = page.get_by_role("dialog")
+        dialog.wait_for()
+        self.assertIn("Walkround", dialog.inner_text())
+        page.keyboard.press("Escape")
+        dialog.wait_for(state="hidden")
+        page.keyboard.press("r")
+        page.get_by_role("heading", name="Play at").wait_for()

@@ -65,7 +65,7 @@ class Decoding(unittest.TestCase):
         soundfile.write(broken, np.full(9000, np.nan), RATE, format="WAV", subtype="FLOAT")
         whole = encode_wav(Recording(hiss(1), RATE))
         cases = {
-            "empty": (b"", "no sound file"),
+            "empty": (b"", "is empty"),
             "text": (b"hello" * 100, "no sound file"),
             "header only": (whole[:20], "no sound"),
             "no samples": (silent.getvalue(), "no sound at all"),

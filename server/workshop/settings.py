@@ -52,7 +52,6 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "workshop.headers.device_permissions",
-    "axes.middleware.AxesMiddleware",
 ]
 
 ROOT_URLCONF = "workshop.urls"

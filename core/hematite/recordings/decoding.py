@@ -36,6 +36,8 @@ def decode(source: bytes | Path) -> Recording:
     Channels are averaged unless they cancel; then the loudest one is taken. Raises `BadRecording` for an empty,
     unreadable or endless file, for sampling too slow to hear a bearing, and for samples that are no numbers.
     """
+    if source == b"":
+        raise BadRecording("The file is empty. Record again, or choose another file.")
     data, rate = _read(source)
     if not len(data):
         raise BadRecording("The file holds no sound at all. Record again, or choose another file.")

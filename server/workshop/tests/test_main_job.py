@@ -57,6 +57,7 @@ class MainJob(BrowserTestCase):
             page.get_by_role("heading", name=f"Hear {hub}").wait_for()
             self.record(page, hub, "outer_race" if hub == CULPRIT else "sound", seed=seed)
             page.get_by_role("button", name="Keep", exact=True).click()
+        page.get_by_role("heading", name="Hear A1L").wait_for()
         self.rock(page)
         self.decide(page)
         self.do_and_prove(page)
@@ -70,6 +71,7 @@ class MainJob(BrowserTestCase):
     def rock(self, page: Page) -> None:
         """Enter three dial readings at the culprit; a slip of the finger is refused in words."""
         page.keyboard.press("r")
+        page.get_by_role("heading", name="Play at").wait_for()
         page.get_by_role("button", name=re.compile(f"^{CULPRIT}")).click()
         for n, reading in enumerate(("0,02", "0.01", "two"), 1):
             page.get_by_label(f"{n}, mm").fill(reading)

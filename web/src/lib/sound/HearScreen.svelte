@@ -83,7 +83,7 @@
 
 	async function keep() {
 		capturing.again();
-		await held.refresh();
+		void held.refresh(); // not waited for: a key pressed meanwhile must not be answered by going back here
 		if (onkept) onkept();
 		else await goto(`${page.url.pathname}?hub=${hubAfter(held, place)}`, { keepFocus: true });
 	}

@@ -1,0 +1,73 @@
+"""`make bench`: what it costs, each figure as a ratio to a baseline named beside it and measured in the same run."""
+
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+from ops.build import PYTHON, ensure_python
+from ops.database import Database
+from ops.packages import ensure_packages
+from ops.say import ROOT, say
+
+VAR = Path(os.environ.get("HEMATITE_TEST_VAR", ROOT / "var" / "test"))
+
+# Each listening figure is one fresh process, so that its peak memory is its own; one core by environment.
+LISTEN = """
+import json, resource, sys, time
+import numpy as np
+from scipy import signal
+from hematite.bearings import Row
+from hematite.listening import Situation, listen
+from hematite.recordings import Recording
+from hematite.vehicles import Hub
+what, seconds, rate = sys.argv[1], int(sys.argv[2]), 48_000
+row = Row.from_mm(elements=13, element_diameter_mm=12.7, pitch_diameter_mm=62, contact_angle_deg=36)
+samples = (0.05 * np.random.default_rng(1).standard_normal(seconds * rate)).astype(np.float32)
+samples[:: rate // 43] += 0.4
+made = Situation("r", "A1L", gain_group="g", speed={"kind": "road", "kmh": 58})
+hub = Hub("A1L", "left", "hub_unit", (row, row))
+def analysis(): listen(Recording(samples, rate), made, hub=hub, circumference_m=2.0)
+def baseline(): np.abs(signal.hilbert(samples)); np.fft.rfft(samples)
+run = {"analysis": analysis, "baseline": baseline}[what]
+times = []
+for _ in range(3):
+    start = time.process_time(); run(); times.append(time.process_time() - start)
+print(json.dumps({"s": sorted(times)[1], "mb": resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024}))
+"""
+
+
+def main() -> int:
+    """Print the figures; assert nothing."""
+    ensure_packages(tests=False)
+    ensure_python()
+    _listening()
+    with Database(VAR, throwaway=True) as database:
+        environment = os.environ | {"HEMATITE_VAR": str(VAR)} | database.environment()
+        command = [PYTHON, "server/manage.py", "test", "--no-input", "--pattern", "bench_*.py", "server"]
+        return subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode
+
+
+def _measure(what: str, seconds: int) -> dict[str, float]:
+    one_core = os.environ | {"OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
+    printed = subprocess.run(
+        [PYTHON, "-c", LISTEN, what, str(seconds)], capture_output=True, text=True, check=True, env=one_core
+    )
+    return dict(json.loads(printed.stdout))
+
+
+def _listening() -> None:
+    say("Hearing a recording, 48 kHz mono, stated speed, two rows; baseline: scipy.signal.hilbert + one rfft")
+    say(f"{'length':>8} {'analysis':>12} {'baseline':>12} {'ratio':>7} {'peak':>9} {'its peak':>9}")
+    for seconds in (10, 30, 120):
+        ours, plain = _measure("analysis", seconds), _measure("baseline", seconds)
+        ratio = ours["s"] / plain["s"]
+        say(
+            f"{seconds:>6} s {ours['s']:>10.2f} s {plain['s']:>10.2f} s {ratio:>7.2f} "
+            f"{ours['mb']:>6.0f} MB {plain['mb']:>6.0f} MB"
+        )
+
+
+if __name__ == "__main__":
+    sys.exit(main())

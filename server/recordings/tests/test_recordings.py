@@ -1,0 +1,125 @@
+"""Recordings: kept before they are heard, once, losslessly; and what is refused."""
+
+import io
+import json
+import uuid
+import zipfile
+from pathlib import Path
+from unittest import mock
+
+import numpy as np
+import soundfile
+from django.conf import settings
+from hematite.bundles import assess_case, read_bundle
+from workshop.tests.people import WHEEL, WorkshopTestCase, wav
+
+from recordings import services, storage
+from recordings.models import Analysis, Recording, Sound
+
+
+class Recordings(WorkshopTestCase):
+    """Uploads."""
+
+    def test_kept_and_heard(self) -> None:
+        """A worn hub is named in the answer's analysis."""
+        stored = self.record("A1L", wav("outer_race")).json()
+        heard = self.client.get(f"/api/recordings/{stored['id']}").json()
+        self.assertEqual(heard["state"], "done")
+        self.assertEqual(max(heard["families"], key=lambda f: f["strength"])["kind"], "outer_race")
+        plot = self.client.get(f"/api/recordings/{stored['id']}/plot").json()
+        self.assertEqual(len(plot["orders"]), len(plot["db"]))
+        self.assertGreater(len(plot["orders"]), 100)
+
+    def test_lossless(self) -> None:
+        """What is kept gives back every sample of 16 and 24 bits, as FLAC; floats are kept as they came."""
+        samples = np.random.default_rng(1).integers(-(2**23), 2**23, 30_000) << 8
+        for subtype, suffix in (("PCM_16", ".flac"), ("PCM_24", ".flac"), ("FLOAT", ".wav")):
+            buffer = io.BytesIO()
+            soundfile.write(buffer, samples.astype(np.int32), 48_000, format="WAV", subtype=subtype)
+            packed, kept = storage.losslessly(buffer.getvalue())
+            self.assertEqual(kept, suffix)
+            sent, _ = soundfile.read(io.BytesIO(buffer.getvalue()), dtype="int32")
+            back, _ = soundfile.read(io.BytesIO(packed), dtype="int32")
+            np.testing.assert_array_equal(sent, back)
+
+    def test_sent_twice_is_kept_once(self) -> None:
+        """The same id and sound twice is one recording; the same sound under two ids is one file."""
+        name, data = str(uuid.uuid4()), wav()
+        self.assertEqual([self.record("A1L", data, recording_id=name).status_code for _ in range(2)], [201, 201])
+        self.assertEqual(self.record("A1R", data).status_code, 201)
+        self.assertEqual((Recording.objects.count(), Sound.objects.count()), (2, 1))
+        other = self.record("A1L", wav("outer_race"), recording_id=name)
+        self.assertEqual((other.status_code, other.json()["code"]), (409, "id_taken"))
+
+    def test_kept_though_hearing_fails(self) -> None:
+        """A crash while hearing loses no recording, and hearing it again mends the analysis."""
+        with mock.patch.object(services, "listen", side_effect=MemoryError):
+            stored = self.record("A1L", wav("outer_race"))
+        self.assertEqual(stored.status_code, 201)
+        recording = Recording.objects.get()
+        self.assertTrue((Path(settings.MEDIA_ROOT) / recording.sound.file).is_file())
+        services.hear_recording(str(recording.id))
+        services.hear_recording(str(recording.id))  # tasks may run twice
+        self.assertEqual(Analysis.objects.get().state, "done")
+
+    def test_refusals(self) -> None:
+        """Every useless file gets a clear answer, and nothing is stored."""
+        cases = [
+            (b"", {}, "empty"),
+            (b"not a sound at all", {}, "no sound file"),
+            (wav()[:30], {}, "sound"),
+            (wav(), {"place": "A7L"}, "place on this vehicle"),
+            (wav(), {"speed": {"kind": "wheel", "turns_per_s": 0.01}}, "Spin it faster"),
+            (wav(), {"speed": {"kind": "wheel", "turns_per_s": -4}}, "cannot be read"),
+            (wav(), {"sensor": "ear"}, "cannot be read"),
+        ]
+        for data, made, words in cases:
+            with self.subTest(words):
+                answer = self.record("A1L", data, **made)
+                self.assertEqual(answer.status_code, 422, answer.content)
+                self.assertIn(words, answer.json()["message"])
+        self.assertEqual(Recording.objects.count(), 0)
+
+    def test_poor_recordings_are_kept_but_do_not_speak(self) -> None:
+        """A silent recording is kept, said to be silent, and convicts nobody."""
+        silent = io.BytesIO()
+        soundfile.write(silent, np.zeros(48_000 * 6), 48_000, format="WAV")
+        stored = self.record("A1L", silent.getvalue()).json()
+        heard = self.client.get(f"/api/recordings/{stored['id']}").json()
+        self.assertEqual((heard["usable"], heard["quality"][0]["id"]), (False, "silent"))
+        hubs = self.client.get(f"/api/cases/{self.case.id}/assessment").json()["hubs"]
+        self.assertEqual(hubs["A1L"]["standing"], "unheard")
+
+    def test_setting_aside(self) -> None:
+        """A recording set aside is kept, but no witness."""
+        stored = self.record("A1L", wav("outer_race")).json()
+        before = self.client.get(f"/api/cases/{self.case.id}/assessment").json()["hubs"]["A1L"]["bearing_fault"]
+        self.send(f"recordings/{stored['id']}/withdraw", {"withdrawn": True})
+        after = self.client.get(f"/api/cases/{self.case.id}/assessment").json()["hubs"]["A1L"]["bearing_fault"]
+        self.assertLess(after, before / 2)
+        self.assertEqual(Recording.objects.count(), 1)
+
+    def test_simulated_pickup(self) -> None:
+        """The stand-in plays what it is told, without a file."""
+        body = {"id": str(uuid.uuid4()), "made": {"place": "A1L", "speed": WHEEL}, "condition": "inner_race"}
+        with self.captureOnCommitCallbacks(execute=True):
+            self.assertEqual(self.send(f"cases/{self.case.id}/recordings/simulated", body).status_code, 201)
+        heard = self.client.get(f"/api/recordings/{body['id']}").json()
+        self.assertEqual(max(heard["families"], key=lambda f: f["strength"])["kind"], "inner_race")
+
+    def test_bundle_is_judged_like_the_screen(self) -> None:
+        """The case taken along gives the same culprit at the command line as on the screen."""
+        for n, hub in enumerate(("A1L", "A1R", "A2L", "A2R")):
+            self.record(hub, wav("outer_race" if hub == "A2L" else "sound", seed=n))
+        self.observe("A2L", "spin", {"answer": "rumbles"})
+        screen = self.client.get(f"/api/cases/{self.case.id}/assessment").json()
+        taken = self.client.get(f"/api/cases/{self.case.id}/bundle").content
+        folder = Path(settings.MEDIA_ROOT) / f"taken-{self.case.id}.zip"
+        folder.parent.mkdir(parents=True, exist_ok=True)
+        folder.write_bytes(taken)
+        self.assertEqual(json.loads(zipfile.ZipFile(folder).read("case.json"))["format"], "hematite-case")
+        along = assess_case(read_bundle(folder))
+        self.assertEqual([(c.hub.id, round(c.probability, 3)) for c in along.culprits],
+                         [(c["hub"], round(c["probability"], 3)) for c in screen["culprits"]])  # fmt: skip
+        self.assertEqual(along.culprits[0].hub.id, "A2L")
+        folder.unlink()

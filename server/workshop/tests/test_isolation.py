@@ -1,0 +1,130 @@
+"""No address, guessed id or body crosses the line between workshops: every operation of the API, as others."""
+
+import itertools
+import json
+import re
+import uuid
+
+from cases.models import Case, Observation
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+from garage.models import Vehicle
+from recordings.models import Recording
+from verdicts.models import Verdict
+
+from workshop.api import api
+from workshop.tests.people import WHEEL, WorkshopTestCase, vehicle_data, wav
+
+OPEN_TO_ALL = {("get", "/api/session"), ("post", "/api/session")}
+# Operations that name no row: what they answer depends on the asker only.
+OWN_ONLY = {
+    ("delete", "/api/session"),
+    ("put", "/api/preferences"),
+    ("get", "/api/reference"),
+    ("get", "/api/reference/slots"),
+    ("post", "/api/vehicles"),
+    ("get", "/api/yard"),
+    ("post", "/api/sums/nut"),
+    ("post", "/api/sums/shims"),
+    ("post", "/api/sums/lever"),
+}
+
+
+class EveryOperation(WorkshopTestCase):
+    """Walks the OpenAPI document, so that a new operation cannot be forgotten."""
+
+    def setUp(self) -> None:
+        """Fill the first workshop."""
+        super().setUp()
+        self.recording = str(uuid.uuid4())
+        self.record("A1L", wav(), recording_id=self.recording)
+        self.observe("A1L", "spin", {"answer": "rumbles"})
+        self.send(f"cases/{self.case.id}/verdicts", {"hub": "A1L", "choice": "replace_unit", "reason": "sure"})
+
+    def operations(self) -> list[tuple[str, str]]:
+        """Return every (method, path) of the API."""
+        paths = api.get_openapi_schema()["paths"]
+        return [(method, path) for path, methods in paths.items() for method in methods]
+
+    def body(self, path: str) -> dict:
+        """Return a body that would be right for the first workshop's people."""
+        bodies = {
+            "observations": {"id": str(uuid.uuid4()), "hub": "A1L", "kind": "spin", "value": {"answer": "free"}},
+            "verdicts": {"hub": "A1L", "choice": "leave", "reason": "x"},
+            "close": {"outcome": "x"},
+            "finish": {"outcome": "x", "after_km": 30},
+            "ticks": {"id": str(uuid.uuid4()), "step": "lift", "done": True},
+            "withdraw": {"withdrawn": True},
+            "simulated": {"id": str(uuid.uuid4()), "made": {"place": "A1L", "speed": WHEEL}},
+            "cases": {"vehicle": str(self.vehicle.id)},
+        }
+        return bodies.get(path.rstrip("/").rsplit("/", 1)[-1], vehicle_data())
+
+    def ask(self, client: Client, method: str, path: str):
+        """Ask for an operation on the first workshop's rows."""
+        ids = {"vehicle_id": self.vehicle.id, "case_id": self.case.id, "recording_id": self.recording}
+        address = re.sub(r"{(\w+)}", lambda found: str(ids[found[1]]), path)
+        if method == "post" and path.endswith("/recordings"):
+            made = json.dumps({"place": "A1L", "speed": WHEEL})
+            form = {"id": str(uuid.uuid4()), "made": made, "sound": SimpleUploadedFile("a.wav", wav(seconds=3))}
+            return client.post(address, form)
+        if method == "get":
+            return client.get(address)
+        return getattr(client, method)(address, json.dumps(self.body(path)), content_type="application/json")
+
+    def counts(self) -> tuple[int, ...]:
+        """Return how many rows of each kind there are."""
+        return tuple(model.objects.count() for model in (Vehicle, Case, Observation, Recording, Verdict))
+
+    def test_as_nobody(self) -> None:
+        """Signed out, everything but the session answers 401, and nothing is stored."""
+        before = self.counts()
+        for method, path in self.operations():
+            if (method, path) not in OPEN_TO_ALL:
+                with self.subTest(method=method, path=path):
+                    self.assertEqual(self.ask(Client(), method, path).status_code, 401)
+        self.assertEqual(self.counts(), before)
+
+    def test_as_another_workshop(self) -> None:
+        """Signed in elsewhere, every operation on a row answers 404, nothing is told and nothing is stored."""
+        before = self.counts()
+        walked = 0
+        for method, path in self.operations():
+            if (method, path) in OPEN_TO_ALL | OWN_ONLY:
+                continue
+            with self.subTest(method=method, path=path):
+                answer = self.ask(self.neighbour, method, path)
+                self.assertEqual(answer.status_code, 404, answer.content[:200])
+                self.assertEqual(answer.json()["code"], "not_found")
+            walked += 1
+        self.assertGreater(walked, 15)
+        self.assertEqual(self.counts(), before)
+
+    def test_lists_are_ones_own(self) -> None:
+        """The neighbour's yard is empty."""
+        yard = self.neighbour.get("/api/yard").json()
+        self.assertEqual((yard["vehicle_count"], yard["open_count"]), (0, 0))
+
+    def test_ids_in_bodies(self) -> None:
+        """Another workshop's ids in a body are as unknown as in an address; taken ids tell nothing."""
+        self.assertEqual(self.send("cases", {"vehicle": str(self.vehicle.id)}, client=self.neighbour).status_code, 404)
+        their_case = self.send("cases", {"vehicle": self.their_vehicle()}, client=self.neighbour).json()["id"]
+        ours = str(Observation.objects.get().id)
+        body = {"id": str(uuid.uuid4()), "hub": "A1L", "kind": "spin", "value": {"answer": "free"}, "supersedes": ours}
+        path = f"cases/{their_case}/observations"
+        self.assertEqual(self.send(path, body, client=self.neighbour).status_code, 404)
+        stolen = self.send(path, body | {"id": ours, "supersedes": None}, client=self.neighbour)
+        self.assertEqual(stolen.status_code, 409)
+        self.assertNotIn("rumbles", stolen.content.decode())
+
+    def their_vehicle(self) -> str:
+        """Add a vehicle next door."""
+        return self.send("vehicles", vehicle_data("Theirs"), client=self.neighbour).json()["id"]
+
+    def test_media_addresses(self) -> None:
+        """Sounds are served only through the API, to their own workshop."""
+        self.assertEqual(self.client.get(f"/api/recordings/{self.recording}/audio").status_code, 200)
+        for client, address in itertools.product(
+            (self.client, self.neighbour), ("/media/", "/sounds/1/", "/var/media/")
+        ):
+            self.assertTrue(client.get(address)["Content-Type"].startswith("text/html"))

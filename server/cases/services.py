@@ -45,8 +45,10 @@ def open_case_of(user: User, case_id: UUID) -> Case:
 def yard(user: User, *, page: int, search: str) -> dict:
     """Return a page of vehicles and a page of open cases: a constant number of queries."""
     vehicles = vehicles_of(user).filter(label__icontains=search) if search else vehicles_of(user)
-    open_cases = cases_of(user).filter(closed_at=None)
-    closed = cases_of(user).exclude(closed_at=None).order_by("-closed_at")
+    # Prefetched, not joined: joined, MariaDB starts from the people and sorts every case of the workshop.
+    listed = Case.objects.seen_by(user).prefetch_related("vehicle", "opened_by")
+    open_cases = listed.filter(closed_at=None)
+    closed = listed.exclude(closed_at=None).order_by("-closed_at")
     pages = Paginator(vehicles, PAGE_SIZE)
     return {
         "vehicles": list(pages.get_page(page)),

@@ -89,6 +89,8 @@ AXES_COOLOFF_TIME = 0.1  # hours
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
+# Its middleware answers a lockout with a page; people.services answers in the shape of every refusal.
+SILENCED_SYSTEM_CHECKS = ["axes.W002"]
 # Behind no proxy: the peer's own address is the only one that cannot be made up.
 AXES_IPWARE_META_PRECEDENCE_ORDER = ["REMOTE_ADDR"]
 

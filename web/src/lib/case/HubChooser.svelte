@@ -1,7 +1,6 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { bindKeys } from '$lib/keys.svelte';
 	import VehiclePlan from '$lib/vehicle/VehiclePlan.svelte';
 	import { useCase } from './case.svelte';
 
@@ -12,11 +11,6 @@
 	function choose(hub: string) {
 		void goto(`${page.url.pathname}?hub=${hub}`, { replaceState: true, keepFocus: true, noScroll: true });
 	}
-	$effect(() =>
-		bindKeys(
-			held.hubs.map((hub, n) => ({ key: String(n + 1), label: `Hub ${hub.id}`, run: () => choose(hub.id) }))
-		)
-	);
 </script>
 
 {#if held.detail}

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import type { Schemas } from '$lib/api/client';
+	import { bindKeys } from '$lib/keys.svelte';
 	import { percent } from '$lib/shown.svelte';
 	import HubDial from './HubDial.svelte';
 
@@ -17,6 +18,11 @@
 	type Hub = Schemas['HubOut'];
 	const numbers = $derived(
 		Object.fromEntries(vehicle.axles.flatMap((axle) => axle.hubs).map((hub, n) => [hub.id, String(n + 1)]))
+	);
+	$effect(() =>
+		bindKeys(
+			Object.entries(numbers).map(([hub, key]) => ({ key, label: `Hub ${hub}`, run: () => onselect(hub) }))
+		)
 	);
 	const of = (hubs: Hub[], side: string) => hubs.filter((hub) => hub.side === side);
 	const tone = (hub: Hub) => {

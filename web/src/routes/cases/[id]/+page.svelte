@@ -43,14 +43,7 @@
 
 	const toHub = (hub: string) => void goto(`/cases/${held.id}/decide?hub=${hub}`);
 	$effect(() =>
-		bindKeys([
-			{ key: 'n', label: 'The next thing worth doing', run: () => void goto(nextHref) },
-			...held.hubs.map((hub, n) => ({
-				key: String(n + 1),
-				label: `Why ${hub.id}?`,
-				run: () => toHub(hub.id)
-			}))
-		])
+		bindKeys([{ key: 'n', label: 'The next thing worth doing', run: () => void goto(nextHref) }])
 	);
 </script>
 

@@ -29,7 +29,8 @@ def main() -> None:
     signal.signal(signal.SIGTERM, _interrupt)
     VAR.mkdir(parents=True, exist_ok=True)
     with _only_one():
-        _check_port(port)
+        stop_leftovers(VAR / "start.pids")
+        check_port(port)
         ensure_packages(tests=False)
         ensure_python()
         ensure_web()
@@ -62,7 +63,7 @@ def _only_one() -> Iterator[None]:
         yield
 
 
-def _check_port(port: int) -> None:
+def check_port(port: int) -> None:
     with socket.socket() as probe:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
@@ -70,6 +71,29 @@ def _check_port(port: int) -> None:
         except OSError:
             hint = f"make start PORT={port + 1}"
             raise CannotGoOn(f"port {port} is taken by another program. Stop it, or try: {hint}") from None
+
+
+def stop_leftovers(kept: Path) -> None:
+    """Stop the server and worker of a run that was killed: they still hold the port."""
+    pids = [int(word) for word in kept.read_text().split()] if kept.is_file() else []
+    ours = [pid for pid in pids if _is_ours(pid)]
+    if ours:
+        say("Parts of an earlier, killed run still go; they are stopped first.")
+    for pid in ours:
+        with contextlib.suppress(ProcessLookupError):
+            os.killpg(pid, signal.SIGTERM)
+    deadline = time.monotonic() + PATIENCE_S
+    while any(_is_ours(pid) for pid in ours) and time.monotonic() < deadline:
+        time.sleep(0.1)
+    kept.unlink(missing_ok=True)
+
+
+def _is_ours(pid: int) -> bool:
+    """Return whether a process is one of this folder's: its number may long belong to somebody else."""
+    try:
+        return str(ROOT).encode() in Path(f"/proc/{pid}/cmdline").read_bytes()
+    except OSError:
+        return False
 
 
 def _environment(database: Database) -> dict[str, str]:
@@ -94,6 +118,7 @@ def _serve(port: int, environment: dict[str, str]) -> None:
                 "--log-level", "warning"]  # fmt: skip
     worker = [*MANAGE, "db_worker", "--interval", "0.3"]
     running = [subprocess.Popen(command, env=environment, start_new_session=True) for command in (gunicorn, worker)]
+    (VAR / "start.pids").write_text(" ".join(str(process.pid) for process in running))
     try:
         _wait_for_page(port, running)
         _greet(port, environment)

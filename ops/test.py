@@ -33,7 +33,7 @@ def main() -> int:
         "Web units": lambda: show(["npm", "run", "--silent", "test"], cwd=WEB),
     }
     results = {name: _said(name, check) for name, check in checks.items()}
-    counts = [_core_tests(), _server_tests()]
+    counts = [_core_tests(), _ops_tests(), _server_tests()]
     failed = [name for name, code in results.items() if code]
     if failed:
         say(f"\nFailed checks: {', '.join(failed)}")
@@ -52,6 +52,11 @@ def _core_tests() -> tuple[int, int]:
     say("\n── Core tests, alone")
     environment = {k: v for k, v in os.environ.items() if not k.startswith(("DJANGO", "HEMATITE"))}
     return _counted([PYTHON, "-m", "unittest", "discover", "-s", "core/tests", "-t", "core"], environment)
+
+
+def _ops_tests() -> tuple[int, int]:
+    say("\n── Start command")
+    return _counted([PYTHON, "-m", "unittest", "discover", "-s", "ops/tests", "-t", "."], dict(os.environ))
 
 
 def _server_tests() -> tuple[int, int]:

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from hematite.families import FAINT, Family
+from hematite.families import FAINT
 from hematite.listening import Heard
 
 QUIETER_DB = 3.0  # half the power: what counts as quieter; judgement
@@ -78,9 +78,3 @@ def _outcome(change: float | None, lines: tuple[LineChange, ...]) -> tuple[str, 
     if change <= -QUIETER_DB:
         return "better", f"It is {-change:.0f} dB quieter than before."
     return "same", "It is no quieter than before. Look again, here or elsewhere."
-
-
-def strongest_kind(families: tuple[Family, ...]) -> str:
-    """Return the kind of the strongest standing family, or 'nothing'."""
-    standing = [family for family in families if family.strength >= FAINT]
-    return max(standing, key=lambda family: family.strength).kind if standing else "nothing"

@@ -1,7 +1,7 @@
 """A vehicle as the core sees it: axles front to back, each with its hubs."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from hematite import tyres
 from hematite.bearings import Row
@@ -55,7 +55,6 @@ class Vehicle:
     label: str = ""
     tyre: str = ""
     rolling_circumference_m: float | None = None
-    notes: dict[str, str] = field(default_factory=dict)
 
     def hubs(self) -> Iterator[Hub]:
         """Yield every hub, front to back and left to right."""

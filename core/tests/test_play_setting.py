@@ -7,7 +7,6 @@ from hematite.errors import BadQuantity
 from hematite.hubs import designs
 from hematite.play import end_play, hub_movement_mm, tyre_movement_mm
 from hematite.setting import end_play_from_angle, shim_pack, shim_total_mm
-from hematite.setting.nut import slot_alignments
 from hematite.vehicles import Hub
 from hypothesis import given
 from hypothesis import strategies as st
@@ -101,11 +100,6 @@ class Nut(unittest.TestCase):
         """More than two turns is refused, with the hint about a gauge turned backwards: common practice."""
         with self.assertRaisesRegex(BadQuantity, "330"):
             end_play_from_angle(pitch_mm=1.5, angle_deg=1000)
-
-    def test_castle_slots(self) -> None:
-        """Six slots, two hole ends: six settings of 60°, a sixth of the pitch each; lcm by hand."""
-        self.assertEqual(slot_alignments(slots=6, hole_ends=2, pitch_mm=1.5), (6, 60.0, 0.25))
-        self.assertEqual(slot_alignments(slots=6, hole_ends=4, pitch_mm=1.5), (12, 30.0, 0.125))
 
 
 class Shims(unittest.TestCase):

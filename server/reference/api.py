@@ -7,11 +7,10 @@ from hematite.evidence.weighing import causes, witnesses
 from hematite.hubs import designs
 from hematite.jobs import making_safe
 from hematite.play import DIAL_RESOLUTIONS_MM, LEAST_READINGS
-from hematite.setting.nut import slot_alignments
 from hematite.simulator import CONDITIONS
 from hematite.units import quantities
 from hematite.verdict import choices
-from ninja import Query, Router, Schema
+from ninja import Router, Schema
 
 router = Router(tags=["reference"])
 
@@ -83,14 +82,6 @@ class ReferenceOut(Schema):
     made_safe: list[str]
 
 
-class SlotsOut(Schema):
-    """Reachable settings of a castle nut."""
-
-    settings_a_turn: int
-    degrees: float
-    end_play_mm: float
-
-
 def _witness(key: str, row: dict) -> dict:
     pairs = zip(row["outcomes"], row["words"], strict=True)
     named = {name: row[name] for name in ("label", "act", "stage", "minutes", "why")}
@@ -118,15 +109,3 @@ def get_reference(request: HttpRequest):
         "dial_resolutions_mm": DIAL_RESOLUTIONS_MM,
         "made_safe": making_safe(),
     }
-
-
-@router.get("/reference/slots", response=SlotsOut)
-def get_slots(
-    request: HttpRequest,
-    slots: int = Query(ge=1, le=48),
-    hole_ends: int = Query(ge=1, le=12),
-    pitch_mm: float = Query(gt=0, le=10),
-):
-    """Return what one slot of a castle nut is worth."""
-    settings_a_turn, degrees, end_play = slot_alignments(slots=slots, hole_ends=hole_ends, pitch_mm=pitch_mm)
-    return {"settings_a_turn": settings_a_turn, "degrees": degrees, "end_play_mm": end_play}

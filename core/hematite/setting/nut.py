@@ -1,6 +1,5 @@
 """End play from how far a nut is backed off."""
 
-import math
 from dataclasses import dataclass
 
 from hematite.doors import not_negative, positive
@@ -42,9 +41,3 @@ def end_play_from_angle(
     slop = pitch * min(ANGLE_ERROR_DEG, angle) / 360
     windups = [torque / (k_nut * diameter) / k * 1000 for k_nut in NUT_FACTORS for k in STIFFNESSES]
     return EndPlayRange(max(travel - slop - max(windups), 0.0), max(travel + slop - min(windups), 0.0), travel)
-
-
-def slot_alignments(*, slots: int, hole_ends: int, pitch_mm: float) -> tuple[int, float, float]:
-    """Return settings a turn, degrees between them and millimetres of end play each: lcm(slots, hole ends)."""
-    settings = math.lcm(slots, hole_ends)
-    return settings, 360 / settings, positive(pitch_mm, "The thread pitch in mm") / settings

@@ -21,7 +21,6 @@ OWN_ONLY = {
     ("delete", "/api/session"),
     ("put", "/api/preferences"),
     ("get", "/api/reference"),
-    ("get", "/api/reference/slots"),
     ("post", "/api/vehicles"),
     ("get", "/api/yard"),
     ("post", "/api/sums/nut"),

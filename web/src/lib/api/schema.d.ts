@@ -72,26 +72,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/reference/slots": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Slots
-         * @description Return what one slot of a castle nut is worth.
-         */
-        get: operations["reference_api_get_slots"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/vehicles": {
         parameters: {
             query?: never;
@@ -755,18 +735,6 @@ export interface components {
             why: string;
             /** Options */
             options: components["schemas"]["OptionOut"][];
-        };
-        /**
-         * SlotsOut
-         * @description Reachable settings of a castle nut.
-         */
-        SlotsOut: {
-            /** Settings A Turn */
-            settings_a_turn: number;
-            /** Degrees */
-            degrees: number;
-            /** End Play Mm */
-            end_play_mm: number;
         };
         /**
          * AxleOut
@@ -1887,30 +1855,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReferenceOut"];
-                };
-            };
-        };
-    };
-    reference_api_get_slots: {
-        parameters: {
-            query: {
-                slots: number;
-                hole_ends: number;
-                pitch_mm: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SlotsOut"];
                 };
             };
         };

@@ -1,11 +1,10 @@
 <script lang="ts">
-	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+	import { api, ask, type Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
 	import { length, lengthFigure, mmOf, unitLabel } from '$lib/shown.svelte';
-	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
-	import Notice from '$lib/ui/Notice.svelte';
 	import Tick from '$lib/ui/Tick.svelte';
+	import SumForm from '$lib/ui/SumForm.svelte';
 	import { typed } from '$lib/units';
 
 	let { hub }: { hub: string } = $props();
@@ -16,38 +15,23 @@
 	let stock = $state('');
 	let both = $state(false);
 	let found = $state.raw<Schemas['ShimsOut'] | null>(null);
-	let wrong = $state('');
 
 	async function work() {
-		wrong = '';
 		found = null;
-		try {
-			const body = {
-				gap_mm: mmOf(typed(gap)),
-				end_play_mm: mmOf(typed(play)),
-				sides: both ? 2 : 1,
-				stock_mm: stock
-					.split(/[;\s]+/)
-					.filter(Boolean)
-					.map((text) => mmOf(typed(text))),
-				tolerance_mm: 0.02
-			};
-			found = await ask(api.POST('/api/sums/shims', { body }));
-		} catch (error) {
-			wrong = wordsOf(error);
-		}
+		const thicknesses = stock.split(/[;\s]+/).filter(Boolean);
+		const body = {
+			gap_mm: mmOf(typed(gap)),
+			end_play_mm: mmOf(typed(play)),
+			sides: both ? 2 : 1,
+			stock_mm: thicknesses.map((text) => mmOf(typed(text))),
+			tolerance_mm: 0.02
+		};
+		found = await ask(api.POST('/api/sums/shims', { body }));
 	}
 </script>
 
-<details class="pl-[3.75rem] max-sm:pl-0">
-	<summary class="flex min-h-12 cursor-pointer items-center font-semibold">Shim pack from the gap</summary>
-	<form
-		class="grid gap-3"
-		onsubmit={(event) => {
-			event.preventDefault();
-			void work();
-		}}
-	>
+<SumForm title="Shim pack from the gap" verb="Make up the pack" {work}>
+	{#snippet fields()}
 		<div class="grid gap-3 sm:grid-cols-2">
 			<Field label="Gap under the plate" bind:value={gap} unit={unitLabel('length')} numeric />
 			<Field label="End play wanted, a side" bind:value={play} unit={unitLabel('length')} numeric />
@@ -59,7 +43,8 @@
 			placeholder="0.1 0.2 0.5 1"
 		/>
 		<Tick label="This pack sets both sides" bind:checked={both} />
-		<Button type="submit">Make up the pack</Button>
+	{/snippet}
+	{#snippet answer()}
 		{#if found}
 			<p>Pack: <span class="font-mono text-2xl">{length(found.total_mm)}</span></p>
 			<ol class="grid gap-1">
@@ -68,6 +53,5 @@
 				{/each}
 			</ol>
 		{/if}
-		{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
-	</form>
-</details>
+	{/snippet}
+</SumForm>

@@ -1,0 +1,123 @@
+"""A whole case by touch on a 390 px phone, with a vehicle entered by hand and the simulated pickup."""
+
+import re
+
+from cases.models import Case, Observation
+from people.models import User, Workshop
+from playwright.sync_api import Page, expect
+
+from workshop.tests.browser import PHONE, BrowserTestCase
+from workshop.tests.people import PASSWORD, wav
+
+
+class WholeCaseOnAPhone(BrowserTestCase):
+    """A made-up trailer with one loose hub."""
+
+    def setUp(self) -> None:
+        """Make the person only; the rest is typed."""
+        User.objects.create_user("ours", password=PASSWORD, workshop=Workshop.objects.create(name="ours"))
+
+    def test_from_vehicle_to_recheck(self) -> None:
+        """Add a trailer, open a case, record, measure, decide, set, prove and close; all by touch."""
+        page = self.open(size=PHONE, has_touch=True)
+        self.sign_in(page)
+        expect(page.get_by_text("No vehicles yet")).to_be_visible()
+        self.add_trailer(page)
+        page.get_by_role("button", name="Open a case").click()
+        page.wait_for_url("**/cases/*")
+        self.make_safe(page)
+        self.measure(page)
+        self.record(page, "loose", "Hear")
+        self.decide_and_set(page)
+        self.close(page)
+        self.assertIsNotNone(Case.objects.get().closed_at)
+        self.assertEqual(self.faults, [])
+
+    def add_trailer(self, page: Page) -> None:
+        """Type a vehicle; a nonsense tyre is refused beside what was typed, which stays."""
+        page.get_by_role("link", name="New vehicle").tap()
+        page.get_by_label("Name of the vehicle").fill("Story trailer")
+        page.get_by_label("Tyre size").fill("roundish")
+        for axle in page.get_by_role("group").filter(has_text="Hub design").all():
+            axle.get_by_role("button", name="Hub design").click()
+            page.get_by_role("option", name="Opposed tapers, spring-loaded").click()
+        page.get_by_role("button", name="Save vehicle").tap()
+        expect(page.get_by_role("alert")).to_contain_text("not a tyre size")
+        expect(page.get_by_label("Name of the vehicle")).to_have_value("Story trailer")
+        page.get_by_label("Tyre size").fill("185 R14C")
+        page.get_by_role("button", name="Save vehicle").tap()
+        expect(page.get_by_text("Set by its nut.")).to_be_visible()
+
+    def make_safe(self, page: Page) -> None:
+        """Tick what must be so before anything is pushed."""
+        page.get_by_role("link", name="Lift").tap()
+        done = page.get_by_role("button", name="It stands safe")
+        expect(done).to_be_disabled()
+        for box in page.get_by_role("checkbox").all():
+            box.tap()
+        done.tap()
+        expect(page.get_by_role("heading", name="Play at")).to_be_visible()
+
+    def measure(self, page: Page) -> None:
+        """Dial readings, what moved, and a correction of it; then the spin. A reload keeps half-typed readings."""
+        page.get_by_role("button", name=re.compile("^A2L")).tap()
+        page.get_by_label("1, mm").fill("0.31")
+        page.reload()
+        expect(page.get_by_label("1, mm")).to_have_value("0.31")
+        page.get_by_label("2, mm").fill("0.30")
+        page.get_by_label("3, mm").fill("0.29")
+        page.get_by_role("button", name="Log readings").tap()
+        expect(page.get_by_text("mean 0.300 mm").first).to_be_visible()
+        page.get_by_role("radio", name="nothing moved").tap()
+        expect(page.get_by_text("Choose again to correct it.").first).to_be_visible()
+        page.get_by_role("radio", name="hub and disc moved").tap()
+        page.get_by_role("link", name="Spin").tap()
+        page.get_by_role("button", name=re.compile("^A2L")).tap()
+        page.get_by_role("radio", name="free, even and quiet").tap()
+        expect(page.get_by_text("Logged by")).to_be_visible()
+        rock = Observation.objects.filter(kind="rock").order_by("at")
+        self.assertEqual([row.value["answer"] for row in rock], ["nothing", "hub"])
+        self.assertEqual(rock[1].supersedes_id, rock[0].id)
+
+    def record(self, page: Page, condition: str, stage: str) -> None:
+        """Bring a file, take it again, and keep what the simulated pickup gives."""
+        if stage == "Hear":
+            page.get_by_role("link", name="Hear").tap()
+            page.get_by_role("button", name=re.compile("^A2L")).tap()
+            page.get_by_role("radio", name="Wheel turns a second").tap()
+            page.get_by_label("How fast").fill("8")
+            page.get_by_role("radio", name="A file").tap()
+            page.get_by_label("Choose a WAV or FLAC file").set_input_files(
+                {"name": "short.wav", "mimeType": "audio/wav", "buffer": wav(seconds=1)}
+            )
+            expect(page.get_by_text("Too short").first).to_be_visible()
+            page.get_by_role("button", name="Take again").tap()
+        page.get_by_role("radio", name="Simulated pickup").tap()
+        page.get_by_role("button", name="The simulated pickup plays").click()
+        page.get_by_role("option", name=condition).click()
+        page.get_by_role("button", name="Record A2L").tap()
+        expect(page.get_by_text("A good recording.").first).to_be_visible()
+        page.get_by_role("button", name="Keep", exact=True).tap()
+
+    def decide_and_set(self, page: Page) -> None:
+        """Adjust is advised; the torque of practice is shown, and the nut's sum gives a range."""
+        page.get_by_role("link", name="Decide").tap()
+        page.get_by_role("button", name=re.compile("^A2L")).tap()
+        expect(page.get_by_role("heading", name="A2L: loose bearing")).to_be_visible()
+        expect(page.get_by_text("Adjust", exact=True).first).to_be_visible()
+        page.get_by_role("button", name="Accept and go on").tap()
+        expect(page.get_by_text("2.0 N·m to 2.3 N·m")).to_be_visible()
+        page.get_by_text("End play from the nut’s angle").tap()
+        page.get_by_label("Thread pitch").fill("1.5")
+        page.get_by_label("Backed off by").fill("30")
+        page.get_by_role("button", name="Work it out").tap()
+        expect(page.get_by_text("thread and angle alone give 0.125 mm")).to_be_visible()
+
+    def close(self, page: Page) -> None:
+        """Prove with an after-recording, then close with the usual recheck of a set nut."""
+        page.get_by_role("link", name="Prove it").tap()
+        self.record(page, "a sound bearing", "Prove")
+        expect(page.get_by_role("heading", name="Before against after")).to_be_visible()
+        page.get_by_label("How it ended").fill("Set to 0.07 mm, quiet")
+        page.get_by_role("button", name="Close the case").tap()
+        expect(page.get_by_label("Recheck", exact=True)).to_contain_text("after 30 km")

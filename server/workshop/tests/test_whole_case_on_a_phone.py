@@ -31,7 +31,14 @@ class WholeCaseOnAPhone(BrowserTestCase):
         self.decide_and_set(page)
         self.close(page)
         self.assertIsNotNone(Case.objects.get().closed_at)
-        self.assertEqual(self.faults, [])
+        # The browser notes the refused tyre as a failed request; nothing else went wrong.
+        self.assertEqual([fault for fault in self.faults if "422" not in fault], [])
+
+    def go(self, page: Page, stage: str, heading: str) -> None:
+        """Tap a stage and wait for its screen."""
+        page.get_by_role("link", name=stage, exact=True).tap()
+        page.wait_for_url(f"**/{stage.lower()}*")
+        page.get_by_role("heading", name=heading).first.wait_for()
 
     def add_trailer(self, page: Page) -> None:
         """Type a vehicle; a nonsense tyre is refused beside what was typed, which stays."""
@@ -39,7 +46,7 @@ class WholeCaseOnAPhone(BrowserTestCase):
         page.get_by_label("Name of the vehicle").fill("Story trailer")
         page.get_by_label("Tyre size").fill("roundish")
         for axle in page.get_by_role("group").filter(has_text="Hub design").all():
-            axle.get_by_role("button", name="Hub design").click()
+            axle.get_by_role("combobox", name="Hub design").click()
             page.get_by_role("option", name="Opposed tapers, spring-loaded").click()
         page.get_by_role("button", name="Save vehicle").tap()
         expect(page.get_by_role("alert")).to_contain_text("not a tyre size")
@@ -71,7 +78,7 @@ class WholeCaseOnAPhone(BrowserTestCase):
         page.get_by_role("radio", name="nothing moved").tap()
         expect(page.get_by_text("Choose again to correct it.").first).to_be_visible()
         page.get_by_role("radio", name="hub and disc moved").tap()
-        page.get_by_role("link", name="Spin").tap()
+        self.go(page, "Spin", "Spin")
         page.get_by_role("button", name=re.compile("^A2L")).tap()
         page.get_by_role("radio", name="free, even and quiet").tap()
         expect(page.get_by_text("Logged by")).to_be_visible()
@@ -82,7 +89,7 @@ class WholeCaseOnAPhone(BrowserTestCase):
     def record(self, page: Page, condition: str, stage: str) -> None:
         """Bring a file, take it again, and keep what the simulated pickup gives."""
         if stage == "Hear":
-            page.get_by_role("link", name="Hear").tap()
+            self.go(page, "Hear", "Hear")
             page.get_by_role("button", name=re.compile("^A2L")).tap()
             page.get_by_role("radio", name="Wheel turns a second").tap()
             page.get_by_label("How fast").fill("8")
@@ -93,7 +100,7 @@ class WholeCaseOnAPhone(BrowserTestCase):
             expect(page.get_by_text("Too short").first).to_be_visible()
             page.get_by_role("button", name="Take again").tap()
         page.get_by_role("radio", name="Simulated pickup").tap()
-        page.get_by_role("button", name="The simulated pickup plays").click()
+        page.get_by_role("combobox", name="The simulated pickup plays").click()
         page.get_by_role("option", name=condition).click()
         page.get_by_role("button", name="Record A2L").tap()
         expect(page.get_by_text("A good recording.").first).to_be_visible()
@@ -101,7 +108,7 @@ class WholeCaseOnAPhone(BrowserTestCase):
 
     def decide_and_set(self, page: Page) -> None:
         """Adjust is advised; the torque of practice is shown, and the nut's sum gives a range."""
-        page.get_by_role("link", name="Decide").tap()
+        self.go(page, "Decide", "A")
         page.get_by_role("button", name=re.compile("^A2L")).tap()
         expect(page.get_by_role("heading", name="A2L: loose bearing")).to_be_visible()
         expect(page.get_by_text("Adjust", exact=True).first).to_be_visible()

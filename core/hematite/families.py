@@ -24,6 +24,9 @@ CEILING_DB = 25.0  # one giant line must not stand for a whole family; judgement
 WHOLE_ORDER = 0.06  # lines this close to a whole order belong to wheel, tyre or brake first
 CLEAR, FAINT = 6.0, 4.0  # robust standard deviations over chance, see docs/method.md
 LEAST_SPREAD_DB = 0.5  # a short recording's chance may look narrower than it is; judgement
+STANDS_DB = 6.0  # four times the floor's power: a line that stands; judgement
+WHOLE_CEILING_DB = 10.0  # so that many middling whole orders tell the speed, not one giant line; judgement
+LEAST_WHOLE_LINES = 4  # of the first twelve whole orders
 SPARSE_ORDER = 1.5  # combs above it leave most of the spectrum untouched
 BEST_OF_MANY = 2.5  # the best of some two hundred looks stands this much higher by chance alone
 DECOYS = np.geomspace(1.6, 14.0, 240)
@@ -194,13 +197,17 @@ def wheel_scale(spectrum: OrderSpectrum, *, spread: float) -> tuple[float, float
 
     A stated speed is a percent or four off; the comb of whole orders is laid at every speed within `spread`. The best
     is held against the same comb laid between the orders, once its own lines are taken out. Sureness in robust
-    standard deviations.
+    standard deviations; zero when fewer than `LEAST_WHOLE_LINES` stand, as the lines of a ring mark, stretched, can
+    meet up to three whole orders.
     """
-    db = np.clip(spectrum.db(), 0.0, CEILING_DB)
+    db = np.clip(spectrum.db(), 0.0, WHOLE_CEILING_DB)
     scales = np.arange(1 - spread, 1 + spread, 0.001)
     places = np.arange(1.0, 13.0)[:, None] * scales
-    scores = _comb_heights(db, places, spectrum.step).mean(axis=0)
+    heights = _comb_heights(db, places, spectrum.step)
+    scores = heights.mean(axis=0)
     best = float(scales[scores.argmax()])
+    if (heights[:, scores.argmax()] >= STANDS_DB).sum() < LEAST_WHOLE_LINES:
+        return best, 0.0
     rest = np.where(_distance_to_whole(spectrum.orders / best, spectrum.step) < 1, 0.0, db)
     shifts = np.linspace(0.0, 1.0, 41)
     between = np.array([_comb_heights(rest, places + s, spectrum.step).mean(axis=0).max() for s in shifts])

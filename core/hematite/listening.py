@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from hematite.envelopes import HIGHEST_ORDER, OrderSpectrum, band_envelope, low_band, order_spectrum, per_turn
-from hematite.families import CLEAR, Family, Scorer, bearing_families, unknown_family, wheel_scale
+from hematite.families import FAINT, Family, Scorer, bearing_families, unknown_family, wheel_scale
 from hematite.recordings import Finding, Recording, assess_quality, usable
 from hematite.spectra import Band, knocking_band, level_db, plain_band_levels_db
 from hematite.speed import WheelTurns, wheel_turns
@@ -97,7 +97,7 @@ def _heard_by_order(heard: Heard, recording: Recording, turns: WheelTurns, hub: 
 def _true_speed(knocks: OrderSpectrum, hum: OrderSpectrum, spread: float) -> tuple[float, float]:
     """Return the wheel's speed over the stated one and what doubt is left: its whole orders tell, if they stand."""
     scale, sureness = max((wheel_scale(s, spread=spread) for s in (knocks, hum)), key=lambda found: found[1])
-    return (scale, KNOWN_SPREAD) if sureness >= CLEAR else (1.0, spread)
+    return (scale, KNOWN_SPREAD) if sureness >= FAINT else (1.0, spread)
 
 
 def _families(knocks: Scorer, hum: Scorer, hub: Hub | None) -> tuple[Family, ...]:

@@ -11,6 +11,7 @@ from hematite.errors import BadQuantity
 from hematite.vehicles import Hub
 
 LEAST_READINGS = 3  # common practice, no source
+MOST_READINGS = 50  # judgement: nobody takes more by hand
 # What a dial of each unit shows: a hundredth of a millimetre, half a thousandth of an inch; common practice, no source.
 DIAL_RESOLUTIONS_MM = {"mm": 0.01, "in": 0.0127}
 LIKELIEST_MOST_MM = 25.0  # judgement: more than this is no end play of any hub, but a slip of the finger
@@ -41,6 +42,8 @@ def end_play(readings_mm: Sequence[object], hub: Hub, *, resolution_mm: float = 
 
     Uncertainty: spread/√n and resolution/√12 together (JCGM 100:2008, GUM, 4.2 and 4.3.7). Raises `BadQuantity`.
     """
+    if len(readings_mm) > MOST_READINGS:
+        raise BadQuantity(f"{len(readings_mm)} readings are too many; give at most {MOST_READINGS}.")
     values = np.array([_reading(value) for value in readings_mm])
     if len(values) < LEAST_READINGS:
         raise BadQuantity(f"Take at least {LEAST_READINGS} readings, turning the hub a little; got {len(values)}.")

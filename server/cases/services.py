@@ -9,9 +9,10 @@ from django.http import Http404
 from django.utils import timezone
 from garage.core import core_vehicle
 from garage.services import get_vehicle, vehicles_of
+from hematite.doors import one_of
 from hematite.evidence import Observation as CoreObservation
 from hematite.evidence import statements
-from hematite.evidence.observations import CHOICE_KINDS
+from hematite.evidence.observations import CHOICE_KINDS, KINDS
 from people.models import User
 from workshop.refusals import Refusal
 
@@ -85,6 +86,7 @@ def observe(user: User, case_id: UUID, *, observation_id: UUID, data: dict) -> O
     known = Observation.objects.filter(id=observation_id).first()
     if known is not None:
         return _same(known, case, data)
+    one_of(data["kind"], KINDS, "kind of observation")
     hub = core_vehicle(case.vehicle).hub(data["hub"])
     if hub is None and data["hub"]:
         raise Refusal("no_such_hub", f"This vehicle has no hub {data['hub']}.", status=422)

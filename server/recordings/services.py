@@ -10,7 +10,7 @@ from django.db.models import QuerySet
 from django.http import Http404
 from garage.core import core_vehicle
 from hematite.doors import one_of
-from hematite.errors import BadRecording, HematiteError
+from hematite.errors import HematiteError
 from hematite.listening import Heard, Situation, heard_from_json, heard_to_json, listen, shown_spectrum
 from hematite.recordings import decode, encode_wav
 from hematite.simulator import CONDITIONS, simulate
@@ -130,8 +130,13 @@ def hear_recording(recording_id: str) -> None:
             circumference_m=vehicle.circumference,
         )
         fields |= {"state": "done", "heard": heard_to_json(heard), "plot": shown_spectrum(heard)}
-    except (HematiteError, BadRecording) as refusal:
+    except HematiteError as refusal:
         fields |= {"state": "failed", "error": str(refusal)}
+    except Exception:
+        # Said on the screen, so that nobody waits for ever; raised, so that the task's log has the cause.
+        words = "Hearing it failed, which is a fault of the program."
+        Analysis.objects.filter(recording=recording).update(state="failed", error=words)
+        raise
     Analysis.objects.update_or_create(recording=recording, defaults=fields)
 
 

@@ -129,7 +129,7 @@ TASKS = {
 
 MEDIA_ROOT = VAR / "media"
 LARGEST_UPLOAD_BYTES = 200 * 1024 * 1024  # 15 minutes of mono at 96 kHz, 16 bit, fit
-DATA_UPLOAD_MAX_MEMORY_SIZE = LARGEST_UPLOAD_BYTES
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024  # forms and JSON; files are counted apart
 FILE_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
 
 STATIC_URL = "static/"

@@ -50,6 +50,8 @@ class Log(WorkshopTestCase):
             ("A9L", "spin", {"answer": "free"}, "no hub A9L"),
             ("", "spin", {"answer": "free"}, "at which hub"),
             ("A1L", "taste", {}, "kind of observation"),
+            ("", "taste", {}, "kind of observation"),
+            ("A1L", "end_play", {"readings_mm": [0.1] * 5000}, "at most"),
         ]
         for hub, kind, value, words in cases:
             with self.subTest(words):

@@ -57,6 +57,7 @@ class Recordings(WorkshopTestCase):
             stored = self.record("A1L", wav("outer_race"))
         self.assertEqual(stored.status_code, 201)
         recording = Recording.objects.get()
+        self.assertEqual(Analysis.objects.get().state, "failed")
         self.assertTrue((Path(settings.MEDIA_ROOT) / recording.sound.file).is_file())
         services.hear_recording(str(recording.id))
         services.hear_recording(str(recording.id))  # tasks may run twice

@@ -3,7 +3,7 @@
 from django.http import Http404, HttpRequest, HttpResponse
 from hematite.errors import HematiteError
 from ninja import NinjaAPI, Schema
-from ninja.errors import AuthenticationError, AuthorizationError, ValidationError
+from ninja.errors import AuthenticationError, AuthorizationError, HttpError, ValidationError
 
 
 class Refusal(Exception):
@@ -55,6 +55,11 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(AuthorizationError)
     def forbidden(request: HttpRequest, error: AuthorizationError) -> HttpResponse:
         return answer(request, 403, "forbidden", "This request was not made from Hematite's own page. Reload it.")
+
+    @api.exception_handler(HttpError)
+    def unreadable(request: HttpRequest, error: HttpError) -> HttpResponse:
+        message = "What was sent cannot be read. Nothing was stored; reload the page and send it again."
+        return answer(request, error.status_code, "unreadable", message)
 
     @api.exception_handler(Http404)
     def missing(request: HttpRequest, error: Http404) -> HttpResponse:

@@ -21,13 +21,27 @@
 		);
 	});
 
-	async function tick(step: string, done: boolean) {
+	/** Ticks are sent one after another: two at once could answer in the wrong order and untick each other. */
+	let sending = Promise.resolve();
+	let unsent = 0;
+
+	function tick(step: string, done: boolean) {
 		wrong = '';
+		if (job) job = { ...job, steps: job.steps.map((row) => (row.id === step ? { ...row, done } : row)) };
+		unsent += 1;
+		sending = sending.then(() => send(step, done));
+	}
+
+	async function send(step: string, done: boolean) {
 		try {
 			const body = { id: crypto.randomUUID(), step, done, note: '' };
-			job = await ask(api.POST('/api/cases/{case_id}/job/ticks', { params, body }));
+			const found = await ask(api.POST('/api/cases/{case_id}/job/ticks', { params, body }));
+			if (unsent === 1) job = found;
 		} catch (error) {
 			wrong = wordsOf(error);
+			if (job) job = { ...job, steps: job.steps.map((row) => (row.id === step ? { ...row, done: !done } : row)) };
+		} finally {
+			unsent -= 1;
 		}
 	}
 	const range = (values: number[]) => values.map(torque).join(' to ');

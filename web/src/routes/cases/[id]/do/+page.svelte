@@ -39,7 +39,8 @@
 			if (unsent === 1) job = found;
 		} catch (error) {
 			wrong = wordsOf(error);
-			if (job) job = { ...job, steps: job.steps.map((row) => (row.id === step ? { ...row, done: !done } : row)) };
+			if (job)
+				job = { ...job, steps: job.steps.map((row) => (row.id === step ? { ...row, done: !done } : row)) };
 		} finally {
 			unsent -= 1;
 		}

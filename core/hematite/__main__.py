@@ -11,7 +11,7 @@ from typing import Any
 from hematite.bearings import RINGS, Row, fault_orders
 from hematite.bundles import assess_case, read_bundle
 from hematite.errors import HematiteError
-from hematite.verdict.assessment import as_json
+from hematite.verdict import as_json
 
 
 def _orders(arguments: argparse.Namespace) -> dict[str, Any]:

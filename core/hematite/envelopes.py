@@ -1,5 +1,6 @@
-"""Envelopes on the wheel's own axis: the rise and fall of a band of sound, per wheel turn."""
+"""Envelopes on the wheel's own axis: the rise and fall of bands of sound, per wheel turn."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -9,7 +10,7 @@ from scipy import ndimage, signal
 
 from hematite.recordings.decoding import Samples
 from hematite.spectra import Band
-from hematite.speed import WheelTurns
+from hematite.speed.stated import WheelTurns
 
 Floats = npt.NDArray[np.float64]
 
@@ -17,11 +18,89 @@ HIGHEST_ORDER = 60.0  # four harmonics of the inner race of the largest common r
 POINTS_PER_TURN = 256
 TURNS_PER_BLOCK = 40.0  # resolution 1/40 order: finer than the smear of 1–2 % slip above order 2
 FLOOR_ORDERS = 1.5  # half-width of the running median that is taken as the floor
+OVERSAMPLED = 4.0  # points per period of the fastest order, so that a straight line between them does
+LOUDEST_SHARE = 99.7  # percentile at which an envelope is cut: a stray knock is rarer, a ball's passage is not
+LEVELLED_TURNS = 3.0  # an envelope is held against its own mean over so many turns
+LEVELLED_LEAST_S = 1.0
+
+
+@dataclass(frozen=True)
+class Sound:
+    """A whole recording's spectrum, made once: `bins` of a real FFT over `padded` points; `length` samples are real."""
+
+    bins: npt.NDArray[np.complex64]
+    padded: int
+    length: int
+    rate: float
+
+    @classmethod
+    def of(cls, samples: Samples, *, rate: float) -> "Sound":
+        """Transform samples, shape (n,), taken at `rate` a second."""
+        padded = scipy.fft.next_fast_len(len(samples), real=True)
+        return cls(scipy.fft.rfft(samples, padded), padded, len(samples), rate)
+
+    def envelope(self, band: Band) -> tuple[Samples, float]:
+        """Return the envelope of a band, and its own, lower, sampling rate.
+
+        The band is cut out of the spectrum, moved to zero and turned back at its own width: the modulus of that is
+        the Hilbert envelope of the band-passed sound (checked against scipy.signal.hilbert), at a fraction of the work.
+        """
+        low = max(int(band.low_hz * self.padded / self.rate), 1)
+        high = min(int(band.high_hz * self.padded / self.rate) + 1, len(self.bins))
+        width = scipy.fft.next_fast_len(2 * (high - low))
+        moved = np.zeros(width, dtype=np.complex64)
+        moved[: high - low] = self.bins[low:high]
+        envelope = np.abs(scipy.fft.ifft(moved)) * np.float32(2 * width / self.padded)
+        kept = round(self.length * width / self.padded)
+        return np.asarray(envelope[:kept], dtype=np.float32), self.rate * width / self.padded
+
+    def below(self, top_hz: float) -> tuple[Samples, float]:
+        """Return the sound below `top_hz` at a lower sampling rate, and that rate."""
+        wanted = int(OVERSAMPLED * top_hz * self.padded / self.rate)
+        kept_n = min(scipy.fft.next_fast_len(max(wanted, 16), real=True), self.padded)
+        bins = self.bins[: kept_n // 2 + 1].copy()
+        bins[int(top_hz * self.padded / self.rate) + 1 :] = 0
+        low = scipy.fft.irfft(bins, kept_n) * np.float32(kept_n / self.padded)
+        return np.asarray(low[: round(self.length * kept_n / self.padded)], dtype=np.float32), (
+            self.rate * kept_n / self.padded
+        )
+
+
+@dataclass(frozen=True)
+class Swell:
+    """A band's envelope, slimmed: `loud` as it was, `values` levelled to a mean of 1, both shape (n,) at `rate`.
+
+    `mean` is the mean of `loud`, in full scale.
+    """
+
+    band: Band
+    values: Samples
+    loud: Samples
+    rate: float
+    mean: float
+
+
+def swells(sound: Sound, bands: Sequence[Band], *, fastest_turns_per_s: float) -> list[Swell]:
+    """Return the levelled envelope of each band, slowed to what `HIGHEST_ORDER` needs at the fastest wheel speed."""
+    return [_swell(sound, band, fastest_turns_per_s) for band in bands]
+
+
+def _swell(sound: Sound, band: Band, fastest: float) -> Swell:
+    envelope, rate = sound.envelope(band)
+    envelope = np.minimum(envelope, np.percentile(envelope[:: max(len(envelope) // 50_000, 1)], LOUDEST_SHARE))
+    top_hz = HIGHEST_ORDER * fastest * 1.1
+    if OVERSAMPLED * top_hz < rate:
+        envelope, rate = Sound.of(envelope, rate=rate).below(top_hz)
+    mean = float(envelope.mean(dtype=np.float64)) + 1e-20
+    turns_s = LEVELLED_TURNS / max(fastest, 0.1)
+    local = ndimage.uniform_filter1d(envelope, max(int(max(LEVELLED_LEAST_S, turns_s) * rate), 3), mode="nearest")
+    levelled = np.asarray(envelope / np.maximum(local, 0.02 * mean), dtype=np.float32)
+    return Swell(band, levelled, envelope, rate, mean)
 
 
 @dataclass(frozen=True)
 class OrderSpectrum:
-    """Power of the envelope by order (events per wheel turn), over its own floor.
+    """Power of an envelope by order (events per wheel turn), over its own floor.
 
     `orders`, `ratio` and `power` have shape (n,); `ratio` is power over the running median, 1 where nothing stands
     out; `power` is absolute (full scale²), so that corners compare. `blocks` is how many pieces were averaged.
@@ -46,50 +125,18 @@ class OrderSpectrum:
         return np.asarray(10 * np.log10(np.maximum(self.ratio, 1e-3)))
 
 
-def band_envelope(samples: Samples, *, rate: int, band: Band) -> tuple[Samples, float]:
-    """Return the envelope of a band, and its own, lower, sampling rate.
-
-    The band is cut out of the spectrum, moved to zero and turned back at its own width: the modulus of that is the
-    Hilbert envelope of the band-passed sound (checked against scipy.signal.hilbert), at a fraction of the work.
-    """
-    n = scipy.fft.next_fast_len(len(samples), real=True)
-    spectrum = scipy.fft.rfft(samples, n)
-    low = max(int(band.low_hz * n / rate), 1)
-    high = min(int(band.high_hz * n / rate) + 1, len(spectrum))
-    width = scipy.fft.next_fast_len(2 * (high - low))
-    moved = np.zeros(width, dtype=np.complex64)
-    moved[: high - low] = spectrum[low:high]
-    envelope = np.abs(scipy.fft.ifft(moved)) * np.float32(2 * width / n)
-    kept = round(len(samples) * width / n)
-    return np.asarray(envelope[:kept], dtype=np.float32), rate * width / n
-
-
-def low_band(samples: Samples, *, rate: int, top_hz: float) -> tuple[Samples, float]:
-    """Return the sound below `top_hz` at a lower sampling rate, and that rate."""
-    n = scipy.fft.next_fast_len(len(samples), real=True)
-    kept_n = min(scipy.fft.next_fast_len(int(2.5 * top_hz * n / rate), real=True), n)
-    spectrum = scipy.fft.rfft(samples, n)[: kept_n // 2 + 1]
-    low = scipy.fft.irfft(spectrum, kept_n) * np.float32(kept_n / n)
-    return np.asarray(low[: round(len(samples) * kept_n / n)], dtype=np.float32), rate * kept_n / n
-
-
 def per_turn(values: Samples, *, rate: float, turns: WheelTurns) -> Floats:
-    """Resample a signal to `POINTS_PER_TURN` equal steps of wheel angle.
-
-    What is faster than the highest order is taken out first, so that nothing folds back.
-    """
+    """Resample a signal, sampled finely enough for it, to `POINTS_PER_TURN` equal steps of wheel angle."""
     times = np.arange(len(values)) / rate
     inside = (times >= turns.times_s[0]) & (times <= turns.times_s[-1])
-    cutoff = POINTS_PER_TURN / 2 * turns.mean_rate
-    if cutoff < 0.45 * rate:
-        smooth = signal.sosfiltfilt(signal.butter(4, cutoff, fs=rate, output="sos"), values)
-        values = np.asarray(smooth, dtype=np.float32)
     angle = turns.at(times[inside])
+    if len(angle) < 2:
+        return np.zeros(0)
     steps = np.arange(angle[0], angle[-1], 1 / POINTS_PER_TURN)
     return np.asarray(np.interp(steps, angle, values[inside]))
 
 
-def order_spectrum(angle_signal: Floats) -> OrderSpectrum | None:
+def order_spectrum(angle_signal: Floats, *, highest: float = HIGHEST_ORDER) -> OrderSpectrum | None:
     """Return the averaged order spectrum of a signal sampled per turn, or None below four whole turns."""
     turns = len(angle_signal) / POINTS_PER_TURN
     if turns < 4:
@@ -98,8 +145,9 @@ def order_spectrum(angle_signal: Floats) -> OrderSpectrum | None:
     orders, power = signal.welch(
         angle_signal - angle_signal.mean(), POINTS_PER_TURN, window="hann", nperseg=block, noverlap=block // 2
     )
-    keep = orders <= HIGHEST_ORDER
+    keep = orders <= highest
     orders, power = orders[keep], power[keep]
     width = 2 * int(FLOOR_ORDERS / orders[1]) + 1
     floor = ndimage.median_filter(power, size=width, mode="nearest")
     return OrderSpectrum(orders, power / (floor + 1e-30), power, blocks=max(2 * len(angle_signal) // block - 1, 1))
+

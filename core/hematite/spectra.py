@@ -1,9 +1,11 @@
 """Levels and bands: how loud, and where a wheel's knocks stand out of the hiss."""
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
+from scipy import signal
 
 from hematite.recordings.decoding import Samples
 
@@ -17,6 +19,11 @@ WINDOWS = (
     512,
 )  # samples; from ~1 ms, the ring-down of a knock, to ~10 ms, below one ball's passage
 PLAIN_BANDS_HZ = ((50.0, 200.0), (200.0, 1000.0), (1000.0, 4000.0), (4000.0, 12000.0))
+PLAIN_BAND_NAMES = ("rumble, 50 to 200 Hz", "hum, 200 to 1000 Hz", "growl, 1 to 4 kHz", "hiss, above 4 kHz")
+THIRD_OCTAVES_HZ = tuple(1000.0 * 10 ** (n / 10) for n in range(-13, 11))  # IEC 61260-1, base ten, 50 Hz to 10 kHz
+MOST_SECONDS = 10  # of a long recording, spread evenly, are searched for the band
+NARROWEST_HZ = 600.0  # a narrower band rings on from one ball to the next; judgement
+BAND_RATIO = 1.8  # width of the fixed bands that are heard besides the knocking one; judgement
 
 
 @dataclass(frozen=True)
@@ -49,6 +56,7 @@ def band_kurtosis(samples: Samples, *, rate: int, window: int) -> Floats:
     """
     seconds = max(round(len(samples) / rate), 1)
     parts = [part for part in np.array_split(samples, seconds) if len(part) >= 8 * window]
+    parts = [parts[n] for n in np.unique(np.linspace(0, len(parts) - 1, MOST_SECONDS).round().astype(int))]
     return np.median([_kurtosis(_short_time_power(part, window)) for part in parts], axis=0)
 
 
@@ -60,7 +68,7 @@ def _kurtosis(power: Samples) -> Floats:
 def knocking_band(samples: Samples, *, rate: int) -> Band:
     """Return the band in which the sound is most like a train of knocks, by spectral kurtosis.
 
-    Searches four window lengths; a band is three bins of the winning window. With no knocks anywhere it is simply
+    Searches four window lengths; a band is three bins of the winning window, or `NARROWEST_HZ`. With no knocks anywhere it is simply
     the least steady band, and its kurtosis says so.
     """
     best = Band(LOWEST_BAND_HZ, rate / 2 * 0.9, 0.0)
@@ -69,15 +77,41 @@ def knocking_band(samples: Samples, *, rate: int) -> Band:
             continue
         kurtosis = band_kurtosis(samples, rate=rate, window=window)
         smooth = np.convolve(kurtosis, np.ones(3) / 3, mode="same")
-        width = rate / window
-        centres = np.arange(len(smooth)) * width
-        allowed = (centres - 1.5 * width >= LOWEST_BAND_HZ) & (centres + 1.5 * width <= 0.47 * rate)
+        half = max(1.5 * rate / window, NARROWEST_HZ / 2)
+        centres = np.arange(len(smooth)) * rate / window
+        allowed = (centres - half >= LOWEST_BAND_HZ) & (centres + half <= 0.47 * rate)
         if not allowed.any():
             continue
         bin_ = int(np.where(allowed, smooth, -np.inf).argmax())
         if smooth[bin_] > best.kurtosis:
-            best = Band(float(centres[bin_] - 1.5 * width), float(centres[bin_] + 1.5 * width), float(smooth[bin_]))
+            best = Band(float(centres[bin_] - half), float(centres[bin_] + half), float(smooth[bin_]))
     return best
+
+
+def heard_bands(samples: Samples, *, rate: int) -> tuple[Band, ...]:
+    """Return the bands to listen in: the knocking one first, then fixed ones that cover what lies above 500 Hz.
+
+    A mark that rings where something else is louder is still heard in a band of its own.
+    """
+    knocking = knocking_band(samples, rate=rate)
+    edges = [LOWEST_BAND_HZ]
+    while edges[-1] * BAND_RATIO <= 0.47 * rate:
+        edges.append(edges[-1] * BAND_RATIO)
+    return (knocking, *(Band(low, high, 0.0) for low, high in pairwise(edges)))
+
+
+def third_octaves_db(samples: Samples, *, rate: int) -> tuple[float, ...]:
+    """Return levels in dB of full scale in third octaves at `THIRD_OCTAVES_HZ`; −300 above half the sampling rate.
+
+    Edges: IEC 61260-1:2014, centre · 10^(±1/20); summed from one spectrum, not by filters.
+    """
+    freqs, power = signal.welch(samples, rate, nperseg=min(rate // 4, len(samples)), scaling="density")
+    width = freqs[1]
+    levels = []
+    for centre in THIRD_OCTAVES_HZ:
+        inside = (freqs >= centre * 10**-0.05) & (freqs < centre * 10**0.05)
+        levels.append(float(10 * np.log10(power[inside].sum() * width + 1e-30)))
+    return tuple(levels)
 
 
 def plain_band_levels_db(samples: Samples, *, rate: int) -> tuple[float, ...]:

@@ -28,8 +28,7 @@ def hear_case(case: Case) -> tuple[Heard, ...]:
         listen(
             case.sounds[situation.id](),
             situation,
-            hub=case.vehicle.hub(situation.place),
-            circumference_m=case.vehicle.circumference,
+            vehicle=case.vehicle,
         )
         for situation in case.situations
     )

@@ -16,6 +16,7 @@ from hematite.evidence import Observation
 from hematite.evidence.observations import KINDS
 from hematite.hubs import design
 from hematite.listening import Situation
+from hematite.listening.situation import segments_from_json
 from hematite.recordings import Recording, decode
 from hematite.vehicles import Axle, Hub, Vehicle
 
@@ -125,6 +126,7 @@ def situation_from_json(data: Mapping[str, Any]) -> Situation:
         situation=data.get("situation", "stand_driven"),
         gain_group=data.get("gain_group") or "",
         speed=data.get("speed") or {"kind": "unknown"},
+        segments=segments_from_json(data.get("segments") or ()),
     )
 
 

@@ -5,6 +5,7 @@ import json
 import math
 import zipfile
 from collections.abc import Iterable, Mapping
+from dataclasses import asdict
 from typing import Any
 
 from hematite.bearings import Row
@@ -81,4 +82,5 @@ def _situation(situation: Situation, file: str) -> dict[str, Any]:
         "situation": situation.situation,
         "gain_group": situation.gain_group or None,
         "speed": dict(situation.speed),
+        "segments": [asdict(segment) for segment in situation.segments],
     }

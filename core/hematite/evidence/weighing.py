@@ -1,40 +1,63 @@
-"""Weighing: from statements of witnesses to the probability of each cause at one hub (Bayes' rule over a table)."""
+"""Weighing: from statements of witnesses to the probability of every cause (Bayes' rule over one table).
+
+One thing is wrong, mostly; sometimes two, sometimes nothing. Every single cause at every place, and every pair of
+them, is one hypothesis; so what convicts one corner clears the others, and two bad hubs can still both be named.
+"""
 
 import math
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cache
 from typing import Any
 
+import numpy as np
+import numpy.typing as npt
+
 from hematite.doors import one_of
 from hematite.tables import table
+from hematite.vehicles import Vehicle
+
+Floats = npt.NDArray[np.float64]
 
 UNSURE = "unsure"  # an answer, but one that weighs nothing
+SECOND = 0.25  # how much likelier or rarer a second fault is than chance alone would have it; judgement
+VEHICLE = ""  # the place of a cause that sits at no hub
 
 
 @dataclass(frozen=True)
 class Statement:
-    """What one witness says of one hub: shares of belief over its outcomes, adding up to 1, and where it comes from."""
+    """What one witness says: for each hub it speaks of, shares of belief over its outcomes, adding up to 1.
+
+    A recording in the cabin speaks of every hub that it may be of. `source` is where it comes from.
+    """
 
     witness: str
-    shares: Mapping[str, float]
+    said: Mapping[str, Mapping[str, float]]
     source: str = ""
 
-    @property
-    def outcome(self) -> str:
-        """Return the outcome with the largest share."""
-        return max(self.shares, key=lambda name: self.shares[name])
+    @classmethod
+    def at(cls, hub: str, witness: str, shares: Mapping[str, float], source: str = "") -> "Statement":
+        """Return a statement about one hub."""
+        return cls(witness, {hub: shares}, source)
 
-    @property
-    def words(self) -> str:
-        """Return the outcome in the trade's words."""
+    def shares(self, hub: str) -> Mapping[str, float]:
+        """Return the shares that concern a hub."""
+        return self.said[hub]
+
+    def outcome(self, hub: str) -> str:
+        """Return the outcome with the largest share at a hub."""
+        shares = self.said[hub]
+        return max(shares, key=lambda name: shares[name])
+
+    def words(self, hub: str) -> str:
+        """Return that outcome in the trade's words."""
         row = witnesses()[self.witness]
-        return str(row["words"][row["outcomes"].index(self.outcome)])
+        return str(row["words"][row["outcomes"].index(self.outcome(hub))])
 
 
 @dataclass(frozen=True)
 class Beliefs:
-    """Probability of each cause at one hub, and what each statement did to the odds of a bearing fault (in bits)."""
+    """Probability of each cause at one place, and what each statement did to the odds of a bearing fault (in bits)."""
 
     probabilities: Mapping[str, float]
     weights: tuple[tuple[Statement, float], ...] = field(default=())
@@ -54,8 +77,17 @@ class Beliefs:
         return {c: p for c, p in self.probabilities.items() if causes()[c]["group"] == "bearing"}
 
 
+@dataclass(frozen=True)
+class Weighed:
+    """The beliefs about every place: `hubs` by hub id, `vehicle` about what sits at no hub; `nothing` wrong at all."""
+
+    hubs: Mapping[str, Beliefs]
+    vehicle: Beliefs
+    nothing: float
+
+
 def causes() -> dict[str, Any]:
-    """Return the causes that can be at work at one hub."""
+    """Return the causes that can be at work."""
     return table("evidence/causes.toml")
 
 
@@ -72,52 +104,122 @@ def chance(witness: str, outcome: str, cause: str) -> float:
     return float(row["chances"].get(cause, row["chances"]["other"])[index])
 
 
-def priors(hub_count: int) -> dict[str, float]:
-    """Return the prior of each cause at one of `hub_count` hubs: a complaint ends at one of them, mostly."""
-    shares = {cause: float(row["prior"]) / hub_count for cause, row in causes().items()}
-    return shares | {"sound": 1 - sum(shares.values())}
+@dataclass(frozen=True)
+class _Single:
+    """One cause at one place, with its prior."""
+
+    cause: str
+    place: str
+    prior: float
 
 
-def weigh(said: Sequence[Statement], *, hub_count: int) -> Beliefs:
-    """Return the beliefs about one hub. The order of the statements does not matter.
+@cache
+def _singles(vehicle: Vehicle) -> tuple[_Single, ...]:
+    driven = [hub.id for axle in vehicle.axles if axle.driven for hub in axle.hubs]
+    places = {"hub": [hub.id for hub in vehicle.hubs()], "driven_hub": driven, "vehicle": [VEHICLE]}
+    found = []
+    for cause, row in causes().items():
+        where = places[row["at"]] if cause != "sound" else []
+        found += [_Single(cause, place, float(row["prior"]) / len(where)) for place in where]
+    return tuple(found)
+
+
+def weigh(said: Sequence[Statement], vehicle: Vehicle) -> Weighed:
+    """Return the beliefs about every place of a vehicle. The order of the statements does not matter.
 
     A doubtful statement is virtual evidence (Pearl, Probabilistic Reasoning in Intelligent Systems, 1988, section 2.2):
     each outcome's likelihood over its overall chance, averaged by the shares of belief in it.
     """
-    start = priors(hub_count)
-    everything = _posterior(start, said)
-    beliefs = Beliefs(everything)
-    weights = [
-        (statement, _bits(beliefs) - _bits(Beliefs(_posterior(start, [s for s in said if s is not statement]))))
-        for statement in said
-    ]
-    return Beliefs(everything, tuple(sorted(weights, key=lambda pair: -abs(pair[1]))))
+    singles = _singles(vehicle)
+    joint = _Joint(singles, said)
+    everything = joint.posterior()
+    places = [*(hub.id for hub in vehicle.hubs()), VEHICLE]
+    without = [joint.posterior(leaving_out=n) for n in range(len(said))]
+    beliefs = {place: _beliefs(place, singles, everything, said, without) for place in places}
+    vehicle_beliefs = beliefs.pop(VEHICLE)
+    return Weighed(beliefs, vehicle_beliefs, everything[1])
 
 
-def _bits(beliefs: Beliefs) -> float:
-    odds = max(beliefs.bearing, 1e-12) / max(1 - beliefs.bearing, 1e-12)
-    return math.log2(odds)
+Posterior = tuple[Floats, float]  # probability of each single cause being at work, alone or not; and of nothing
 
 
-def _likelihoods(statement: Statement, start: Mapping[str, float]) -> dict[str, float]:
-    overall = {
-        name: sum(p * chance(statement.witness, name, cause) for cause, p in start.items()) for name in statement.shares
-    }
-    return {
-        cause: sum(
-            share * chance(statement.witness, name, cause) / overall[name] for name, share in statement.shares.items()
-        )
-        for cause in start
-    }
+class _Joint:
+    """Log-likelihoods of every hypothesis, a statement a layer: nothing, singles, pairs."""
+
+    def __init__(self, singles: Sequence[_Single], said: Sequence[Statement]) -> None:
+        prior = np.array([single.prior for single in singles])
+        self._single = np.log(prior)
+        self._nothing = math.log(max(1 - prior.sum(), 1e-6))
+        pair = self._single[:, None] + self._single[None, :] + math.log(SECOND)
+        self._pair = np.where(_apart(singles), pair, -np.inf)
+        self._layers = [_layer(statement, singles) for statement in said]
+
+    def posterior(self, *, leaving_out: int | None = None) -> Posterior:
+        layers = [layer for n, layer in enumerate(self._layers) if n != leaving_out]
+        nothing = self._nothing + sum(layer[0] for layer in layers)
+        single = self._single + sum(layer[1] for layer in layers)
+        pair = self._pair + sum(layer[2] for layer in layers)
+        top = max(nothing, float(single.max()), float(pair.max()))
+        weights = np.exp(single - top), np.exp(pair - top), math.exp(nothing - top)
+        total = float(weights[0].sum() + weights[1].sum() / 2 + weights[2])
+        return (weights[0] + weights[1].sum(axis=1)) / total, weights[2] / total
 
 
-def _posterior(start: Mapping[str, float], said: Iterable[Statement]) -> dict[str, float]:
-    joint = dict(start)
-    for statement in said:
-        likelihoods = _likelihoods(statement, start)
-        joint = {cause: p * likelihoods[cause] for cause, p in joint.items()}
-    total = sum(joint.values())
-    return {cause: p / total for cause, p in joint.items()}
+def _apart(singles: Sequence[_Single]) -> npt.NDArray[np.bool_]:
+    """Return which two causes can be two faults: not the same kind of thing at the same place."""
+    group = np.array([f"{s.place} {causes()[s.cause]['group']}" for s in singles])
+    return np.asarray(group[:, None] != group[None, :])
+
+
+def _layer(statement: Statement, singles: Sequence[_Single]) -> tuple[float, Floats, Floats]:
+    """Return the log-likelihood of a statement under nothing, each single, and each pair of causes.
+
+    Of two causes that it speaks of, each may be the one it heard; of one that it does not speak of, it hears nothing.
+    """
+    default = next(iter(statement.said.values()))
+    nothing = _likelihood(statement.witness, default, "sound")
+    concerned = np.array([s.place in statement.said or s.place == VEHICLE for s in singles])
+    each = np.array(
+        [
+            _likelihood(statement.witness, statement.said.get(s.place, default), s.cause if here else "sound")
+            for s, here in zip(singles, concerned, strict=True)
+        ]
+    )
+    both = (each[:, None] + each[None, :]) / 2
+    first = np.where(concerned[:, None], each[:, None], each[None, :])
+    pair = np.where(concerned[:, None] & concerned[None, :], both, first)
+    return math.log(nothing), np.log(each), np.log(pair)
+
+
+@cache
+def _overall(witness: str, outcome: str) -> float:
+    """Return how often an outcome is given at all: half the time of sound hubs, else of the causes by their priors."""
+    rows = [(float(row["prior"]), chance(witness, outcome, cause)) for cause, row in causes().items()]
+    faulty = sum(p * c for p, c in rows) / sum(p for p, _ in rows)
+    return 0.5 * chance(witness, outcome, "sound") + 0.5 * faulty
+
+
+def _likelihood(witness: str, shares: Mapping[str, float], cause: str) -> float:
+    return sum(share * chance(witness, name, cause) / _overall(witness, name) for name, share in shares.items())
+
+
+def _beliefs(
+    place: str, singles: Sequence[_Single], now: Posterior, said: Sequence[Statement], without: Sequence[Posterior]
+) -> Beliefs:
+    own = [n for n, statement in enumerate(said) if place in statement.said]
+    here = _bits(place, singles, now)
+    weights = [(said[n], here - _bits(place, singles, without[n])) for n in own]
+    return Beliefs(_marginal(place, singles, now), tuple(sorted(weights, key=lambda pair: -abs(pair[1]))))
+
+
+def _marginal(place: str, singles: Sequence[_Single], posterior: Posterior) -> dict[str, float]:
+    found = {s.cause: float(p) for s, p in zip(singles, posterior[0], strict=True) if s.place == place}
+    return found | {"sound": max(1 - sum(found.values()), 0.0)}
+
+
+def _bits(place: str, singles: Sequence[_Single], posterior: Posterior) -> float:
+    p = Beliefs(_marginal(place, singles, posterior)).bearing
+    return math.log2(max(p, 1e-12) / max(1 - p, 1e-12))
 
 
 def expected_gain_bits(beliefs: Beliefs, witness: str) -> float:

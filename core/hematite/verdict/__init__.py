@@ -2,5 +2,7 @@
 
 from hematite.verdict.assessment import Assessment, HubVerdict, assess
 from hematite.verdict.choice import Choice, choices, decide
+from hematite.verdict.culprits import Culprit
+from hematite.verdict.printed import as_json
 
-__all__ = ["Assessment", "Choice", "HubVerdict", "assess", "choices", "decide"]
+__all__ = ["Assessment", "Choice", "Culprit", "HubVerdict", "as_json", "assess", "choices", "decide"]

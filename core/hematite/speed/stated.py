@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 import numpy.typing as npt
+from scipy import interpolate
 
 from hematite.doors import finite, positive
 from hematite.errors import BadSpeed
@@ -17,6 +18,7 @@ Floats = npt.NDArray[np.float64]
 KINDS = ("road", "wheel", "profile", "marks", "counted", "unknown")
 # Relative uncertainty of each kind: a speedometer rounds and a tyre size is a percent off; judgement.
 SPREAD = {"road": 0.04, "wheel": 0.01, "profile": 0.04, "marks": 0.01, "counted": 0.02}
+LEAST_TAPS_SMOOTHED = 8
 SLOWEST_TURNS_PER_S = 0.3  # judgement: slower than this a rolling fault gives no usable rhythm
 
 
@@ -31,6 +33,22 @@ class WheelTurns:
     def at(self, times_s: Floats) -> Floats:
         """Return turns at given times, on a straight line between the known points."""
         return np.interp(times_s, self.times_s, self.turns)
+
+    def rate_at(self, times_s: Floats) -> Floats:
+        """Return turns a second at given times, from the turns half a second around each."""
+        early = np.clip(times_s - 0.25, self.times_s[0], self.times_s[-1])
+        late = np.clip(times_s + 0.25, self.times_s[0], self.times_s[-1])
+        return np.asarray((self.at(late) - self.at(early)) / np.maximum(late - early, 1e-3))
+
+    def scaled(self, factor: float) -> "WheelTurns":
+        """Return the same course at `factor` times the speed."""
+        return WheelTurns(self.times_s, self.turns * factor, self.spread)
+
+    @property
+    def fastest_rate(self) -> float:
+        """Return the greatest turns a second over any half second, never less than the mean."""
+        times = np.linspace(self.times_s[0], self.times_s[-1], 200)
+        return max(float(self.rate_at(times).max()), self.mean_rate)
 
     @property
     def mean_rate(self) -> float:
@@ -97,7 +115,20 @@ def _marks(speed: Mapping[str, Any], duration_s: float, _: float | None) -> Whee
     times = np.array([finite(t, "A wheel mark") for t in speed.get("times_s", [])])
     if len(times) < 3 or (np.diff(times) <= 0).any():
         raise BadSpeed("Wheel marks need at least three taps, one a turn, in order of time.")
-    return WheelTurns(times_s=times, turns=np.arange(len(times), dtype=float), spread=SPREAD["marks"])
+    return WheelTurns(times_s=_untrembled(times), turns=np.arange(len(times), dtype=float), spread=SPREAD["marks"])
+
+
+def _untrembled(times: Floats) -> Floats:
+    """Return tap times with the hand's trembling smoothed out: a wheel is too heavy to tremble with it.
+
+    A smoothing spline over the turns, as stiff as generalised cross-validation has it (Craven & Wahba 1979, through
+    scipy); exact marks pass unchanged. A hand is some 20 ms off, common practice.
+    """
+    if len(times) < LEAST_TAPS_SMOOTHED:
+        return times
+    number = np.arange(len(times), dtype=float)
+    smooth = interpolate.make_smoothing_spline(number, times)(number)
+    return np.asarray(smooth if (np.diff(smooth) > 0).all() else times)
 
 
 _READERS: dict[str, Callable[[Mapping[str, Any], float, float | None], WheelTurns]] = {

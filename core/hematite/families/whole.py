@@ -1,0 +1,154 @@
+"""What repeats once a wheel turn: the wheel's own speed, a brake's scrape, a swell of hiss, a cupped tyre, its tread."""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+import numpy.typing as npt
+from scipy import ndimage
+
+from hematite.envelopes import OrderSpectrum
+from hematite.families.combs import Family
+
+Floats = npt.NDArray[np.float64]
+
+LEAST_SPREAD_DB = 0.5
+CEILING_DB = 25.0
+STANDS_DB = 6.0  # four times the floor's power: a line that stands; judgement
+WHOLE_CEILING_DB = 10.0  # so that many middling whole orders tell the speed, not one giant line; judgement
+LEAST_WHOLE_LINES = 4  # of the first twelve whole orders
+LAST_WHOLE = 12
+SWELL_SHARE = 0.8  # of the first twelve orders' power in the first two: it swells, it does not scrape; judgement
+TREAD_ORDERS = (24.0, 95.0)  # tread blocks round a tyre; common practice, no source
+
+
+@dataclass(frozen=True)
+class Turning:
+    """Order spectra by what they are of: `knocks` the bands' envelopes, `hum` the sound itself at low frequency.
+
+    `high` are the knocks of the bands above a tyre's hum: what scrapes or lacks grease hisses there.
+    """
+
+    knocks: tuple[OrderSpectrum, ...]
+    high: tuple[OrderSpectrum, ...]
+    hum: OrderSpectrum
+
+    def rescaled(self, wheel: float) -> "Turning":
+        """Return the same when the wheel turned `wheel` times as fast as was stated."""
+        knocks, high = (tuple(s.rescaled(wheel) for s in spectra) for spectra in (self.knocks, self.high))
+        return Turning(knocks, high, self.hum.rescaled(wheel))
+
+
+def wheel_scale(turning: Turning, *, spread: float) -> tuple[float, float]:
+    """Return how much faster than stated the wheel turned, read from its own whole orders, and how surely.
+
+    A stated speed is a percent or four off; the comb of whole orders is laid at every speed within `spread`. The best
+    is held against the same comb laid between the orders, once its own lines are taken out. Sureness in robust
+    standard deviations; zero when fewer than `LEAST_WHOLE_LINES` stand, or nearly none of the first, as the lines of a
+    ring mark, stretched, can meet up to three whole orders, with side lines a few more around them.
+    """
+    return max((_scale(s, spread) for s in (*turning.knocks, turning.hum)), key=lambda found: found[1])
+
+
+def _scale(spectrum: OrderSpectrum, spread: float) -> tuple[float, float]:
+    db = np.clip(spectrum.db(), 0.0, WHOLE_CEILING_DB)
+    scales = np.arange(1 - spread, 1 + spread, 0.001)
+    places = np.arange(1.0, LAST_WHOLE + 1)[:, None] * scales
+    heights = _comb_heights(db, places, spectrum.step)
+    scores = heights.mean(axis=0)
+    best = float(scales[scores.argmax()])
+    stands = heights[:, scores.argmax()] >= STANDS_DB
+    if stands.sum() < LEAST_WHOLE_LINES or stands[:LEAST_WHOLE_LINES].sum() < LEAST_WHOLE_LINES / 2:
+        return best, 0.0
+    away = np.abs(spectrum.orders / best - np.round(spectrum.orders / best)) >= max(0.06, 2.5 * spectrum.step)
+    rest = np.where(away, db, 0.0)
+    shifts = np.linspace(0.0, 1.0, 41)
+    between = np.array([_comb_heights(rest, places + s, spectrum.step).mean(axis=0).max() for s in shifts])
+    return best, (float(scores.max()) - float(np.median(between))) / _robust(between)
+
+
+def _robust(values: Floats) -> float:
+    return max(1.4826 * float(np.median(np.abs(values - np.median(values)))), LEAST_SPREAD_DB)
+
+
+def _comb_heights(db: Floats, orders: Floats, step: float) -> Floats:
+    index = np.clip((orders / step).round().astype(np.int64), 0, len(db) - 1)
+    return np.asarray(ndimage.maximum_filter1d(db, 3)[index])
+
+
+def whole_families(turning: Turning) -> tuple[Family, ...]:
+    """Return the scrape or swell of the knocks, and the hum of the sound itself.
+
+    A cupped tyre pushes, it does not knock; its order 1 is left out, as every wheel has a little unbalance.
+    """
+    scrapes = [_whole(s, "once_a_turn", first=1, every=n) for s in turning.high for n in (1, 2)]
+    swell = max((_swell(s) for s in turning.high), key=lambda f: f.strength)
+    hum = _whole(turning.hum, "whole_orders", first=2)
+    scrape = max(scrapes, key=lambda f: f.strength)
+    loudest = max(family.power_db for family in scrapes)  # corners compare by it, whichever band shows it best
+    return (replace(scrape, power_db=loudest), swell, hum)
+
+
+def _whole(spectrum: OrderSpectrum, kind: str, *, first: int, every: int = 1) -> Family:
+    """Return how the whole orders stand, every one or every second, against the same comb laid between them.
+
+    A scrape's lines stand all along, so the middle one counts, not the mean: a ring mark near a whole order makes a
+    few giant ones. A tyre's stand in a cluster around its number of cups, so there the upper half counts.
+    """
+    db = np.clip(spectrum.db(), 0.0, CEILING_DB)
+    orders = np.arange(float(first * every), LAST_WHOLE * every + 1, every)
+    quantile = 0.5 if kind == "once_a_turn" else 0.7
+    heights = _comb_heights(db, orders, spectrum.step)
+    away = np.abs(spectrum.orders - np.round(spectrum.orders)) >= max(0.06, 2.5 * spectrum.step)
+    rest = np.where(away, db, 0.0)
+    shifts = np.linspace(0.2, 0.8, 25)
+    shifted = np.array([np.quantile(_comb_heights(rest, orders + s, spectrum.step), quantile) for s in shifts])
+    score = float(np.quantile(heights, quantile))
+    strength = (score - float(np.median(shifted))) / _robust(shifted)
+    return _family(spectrum, kind, orders, heights, strength)
+
+
+def _family(spectrum: OrderSpectrum, kind: str, orders: Floats, heights: Floats, strength: float) -> Family:
+    lines = tuple((f"{o:.0f}×", float(o), float(h)) for o, h in zip(orders, heights, strict=True))
+    index = np.clip((orders / spectrum.step).round().astype(np.int64), 0, len(spectrum.power) - 1)
+    power = ndimage.maximum_filter1d(spectrum.power, 5)[index].sum()
+    return Family(kind, 1.0, 1.0, float(heights.mean()), strength, lines, float(10 * np.log10(power + 1e-30)))
+
+
+def _swell(spectrum: OrderSpectrum) -> Family:
+    """Return the swell once a turn: hiss that rises and falls smoothly, its first two orders carrying nearly all."""
+    orders = np.arange(1.0, LAST_WHOLE + 1)
+    index = (orders / spectrum.step).round().astype(np.int64)
+    power = ndimage.maximum_filter1d(spectrum.power, 3)[index]
+    heights = _comb_heights(np.clip(spectrum.db(), 0.0, CEILING_DB), orders, spectrum.step)
+    elsewhere = np.clip(spectrum.db()[(spectrum.orders > 0.6) & (spectrum.orders < LAST_WHOLE)], 0.0, CEILING_DB)
+    chance = ndimage.maximum_filter1d(elsewhere, 3)
+    smooth = float(power[:2].sum() / (power.sum() + 1e-30)) >= SWELL_SHARE
+    strength = (float(heights[0]) - float(np.median(chance))) / _robust(chance) if smooth else 0.0
+    return _family(spectrum, "swell", orders[:2], heights[:2], strength)
+
+
+def tread_family(hum: OrderSpectrum) -> Family:
+    """Return the tyre's tread: a cluster of lines one turn apart, high up, in the sound itself.
+
+    The pitch sequence repeats once a turn, so the lines beside the tread's own stand exactly one order apart; the same
+    cluster laid with other spacings gives chance.
+    """
+    db = np.clip(hum.db(), 0.0, CEILING_DB)
+    last = min(TREAD_ORDERS[1], float(hum.orders[-1]) - 3)
+    centres = np.arange(TREAD_ORDERS[0], last, hum.step)
+    if last <= TREAD_ORDERS[0]:
+        return Family("tread", 0.0, 0.0, 0.0, 0.0, ())
+    apart = {s: _cluster(db, centres, s, hum.step) for s in (0.63, 0.71, 0.81, 0.89, 1.0, 1.13, 1.27, 1.37, 1.49)}
+    chance = np.array([scores.max() for spacing, scores in apart.items() if spacing != 1.0])
+    best = int(apart[1.0].argmax())
+    strength = (float(apart[1.0][best]) - float(np.median(chance))) / max(_robust(chance), 1.0)
+    orders = centres[best] + np.arange(-1.0, 2.0)
+    heights = _comb_heights(db, orders, hum.step)
+    return _family(hum, "tread", orders, heights, strength)
+
+
+def _cluster(db: Floats, centres: Floats, spacing: float, step: float) -> Floats:
+    places = centres[None, :] + spacing * np.arange(-1.0, 2.0)[:, None]
+    return np.asarray(_comb_heights(db, places, step).mean(axis=0))
+
+

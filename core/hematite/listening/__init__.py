@@ -1,0 +1,21 @@
+"""Listening: what one recording tells, what a road run tells, and the corners set against each other."""
+
+from hematite.listening.corners import Corner, compare
+from hematite.listening.heard import Heard, heard_from_json, heard_to_json
+from hematite.listening.hearing import listen
+from hematite.listening.road import RoadTest
+from hematite.listening.shown import shown_spectrum
+from hematite.listening.situation import Segment, Situation
+
+__all__ = [
+    "Corner",
+    "Heard",
+    "RoadTest",
+    "Segment",
+    "Situation",
+    "compare",
+    "heard_from_json",
+    "heard_to_json",
+    "listen",
+    "shown_spectrum",
+]

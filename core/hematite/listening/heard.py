@@ -1,0 +1,87 @@
+"""What one recording tells, and that as plain JSON, to be kept and judged again later without listening again."""
+
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass, replace
+from typing import Any
+
+from hematite.envelopes import OrderSpectrum
+from hematite.families import Family
+from hematite.listening.road import RoadTest
+from hematite.listening.situation import Segment, Situation
+from hematite.recordings import Finding, usable
+from hematite.spectra import Band
+
+
+@dataclass(frozen=True)
+class Drag:
+    """A coast-down: seconds from one wheel speed to half of it, and how surely the course was followed."""
+
+    from_turns_per_s: float
+    halving_s: float
+    sureness: float
+
+
+@dataclass(frozen=True)
+class Heard:
+    """What one recording tells. Levels in dB of full scale; `spectrum` is None when no speed is known.
+
+    `speed_words` says how the speed came about; `rhythm_hz` is what repeats a second at the start, `rhythm_side_hz`
+    the spacing of its side lines, when only that could be found.
+    `third_octaves_db` lie at `spectra.THIRD_OCTAVES_HZ`.
+    """
+
+    situation: Situation
+    duration_s: float
+    quality: tuple[Finding, ...]
+    level_db: float
+    band_levels_db: tuple[float, ...]
+    third_octaves_db: tuple[float, ...] = ()
+    band: Band | None = None
+    turns_per_s: float | None = None
+    speed_words: str = ""
+    rhythm_hz: float | None = None
+    rhythm_side_hz: float = 0.0
+    rhythm_sureness: float = 0.0
+    drag: Drag | None = None
+    families: tuple[Family, ...] = ()
+    road: tuple[RoadTest, ...] = ()
+    spectrum: OrderSpectrum | None = None
+
+    @property
+    def usable(self) -> bool:
+        """Return whether the recording may be judged by."""
+        return usable(self.quality)
+
+    @property
+    def strongest(self) -> Family | None:
+        """Return the family that stands out most, if any does."""
+        standing = [family for family in self.families if family.standing != "nothing"]
+        return max(standing, key=lambda family: family.strength, default=None)
+
+
+def heard_to_json(heard: Heard) -> dict[str, Any]:
+    """Return what was heard as plain JSON; its plot is not part of it."""
+    kept = {name: value for name, value in asdict(replace(heard, spectrum=None)).items() if name != "spectrum"}
+    kept["situation"]["speed"] = dict(heard.situation.speed)
+    return kept
+
+
+def heard_from_json(data: Mapping[str, Any]) -> Heard:
+    """Return what `heard_to_json` kept."""
+    fields = dict(data)
+    made = dict(data["situation"])
+    made["segments"] = tuple(Segment(**segment) for segment in made.get("segments", ()))
+    fields["situation"] = Situation(**made)
+    fields["quality"] = tuple(Finding(**finding) for finding in data["quality"])
+    fields["band"] = Band(**data["band"]) if data["band"] else None
+    fields["drag"] = Drag(**data["drag"]) if data.get("drag") else None
+    fields["road"] = tuple(RoadTest(**test) for test in data.get("road", ()))
+    for name in ("band_levels_db", "third_octaves_db"):
+        fields[name] = tuple(data.get(name, ()))
+    fields["families"] = tuple(_family(family) for family in data["families"])
+    return Heard(**fields)
+
+
+def _family(data: Mapping[str, Any]) -> Family:
+    lines = tuple((n, o, h) for n, o, h in data["lines"])
+    return Family(**{**data, "lines": lines, "hubs": tuple(data.get("hubs", ()))})

@@ -1,0 +1,235 @@
+"""One recording heard: level, speed, bands, envelopes on the wheel's axis, fault families, road tests."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+import numpy.typing as npt
+
+from hematite.bearings import Row, fault_orders
+from hematite.envelopes import HIGHEST_ORDER, OrderSpectrum, Sound, Swell, order_spectrum, per_turn, swells
+from hematite.families import (
+    CLEAR,
+    FAINT,
+    Family,
+    Scorer,
+    Turning,
+    bearing_families,
+    combs,
+    tread_family,
+    unknown_families,
+    wheel_scale,
+    whole_families,
+)
+from hematite.listening.heard import Drag, Heard
+from hematite.listening.road import block_times, road_tests
+from hematite.listening.situation import Situation
+from hematite.recordings import Recording, assess_quality, usable
+from hematite.spectra import heard_bands, level_db, plain_band_levels_db, third_octaves_db
+from hematite.speed import WheelTurns, find_speed, follow, wheel_turns
+from hematite.vehicles import Hub, Vehicle
+
+Floats = npt.NDArray[np.float64]
+
+KNOWN_SPREAD = 0.005  # what is left of the doubt about speed once the wheel's own orders are found; judgement
+FASTEST_SPUN = 9.0  # turns a second; an arm does no more
+FASTEST_DRIVEN = 20.0
+ABOVE_HUM_HZ = 1200.0  # a tyre's hum lies below; judgement
+HUM_ORDERS = 100.0  # a tyre's tread blocks
+
+
+@dataclass(frozen=True)
+class _Bearing:
+    """A bearing that the sound may come from: rows, which ring turns, and the hubs that have it."""
+
+    rows: tuple[Row, ...]
+    rotating: str
+    hubs: tuple[str, ...]
+
+
+def listen(recording: Recording, situation: Situation, *, vehicle: Vehicle) -> Heard:
+    """Hear one recording of a vehicle. Raises `BadSpeed` when its stated speed cannot be used."""
+    quality = assess_quality(recording)
+    heard = Heard(
+        situation=situation,
+        duration_s=recording.duration,
+        quality=quality,
+        level_db=level_db(recording.samples),
+        band_levels_db=plain_band_levels_db(recording.samples, rate=recording.rate),
+        third_octaves_db=third_octaves_db(recording.samples, rate=recording.rate),
+    )
+    stated = wheel_turns(
+        situation.effective_speed, duration_s=recording.duration, circumference_m=vehicle.circumference
+    )
+    if not usable(quality):
+        return heard
+    bearings = _bearings(situation.place, vehicle)
+    return _heard(heard, recording, stated, bearings)
+
+
+def _bearings(place: str, vehicle: Vehicle) -> tuple[_Bearing, ...]:
+    """Return the different bearings that a recording at a place may be of: the hub's own, or all of the vehicle's."""
+    hub = vehicle.hub(place)
+    hubs = [hub] if hub else list(vehicle.hubs())
+    alike: dict[tuple[tuple[Row, ...], str], list[Hub]] = {}
+    for one in hubs:
+        alike.setdefault((one.rows, one.rotating), []).append(one)
+    return tuple(_Bearing(rows, ring, tuple(h.id for h in same)) for (rows, ring), same in alike.items())
+
+
+def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearings: Sequence[_Bearing]) -> Heard:
+    spun = heard.situation.situation == "stand_spin"
+    fastest = stated.fastest_rate if stated else FASTEST_SPUN if spun else FASTEST_DRIVEN
+    sound = Sound.of(recording.samples, rate=recording.rate)
+    bands = heard_bands(recording.samples, rate=recording.rate)
+    banded = swells(sound, bands, fastest_turns_per_s=fastest)
+    heard = replace(heard, band=bands[0])
+    if stated:
+        turns, words = stated, "as stated"
+    else:
+        found = find_speed(banded, combs=_own_lines(bearings), spun=spun)
+        drag = _drag(found.turns, found.course.sureness) if found.turns and found.course and spun else None
+        heard = replace(
+            heard,
+            speed_words=found.words,
+            rhythm_hz=found.rhythm.hz if found.rhythm else None,
+            rhythm_side_hz=found.rhythm.side_hz if found.rhythm else 0.0,
+            rhythm_sureness=found.course.sureness if found.course else 0.0,
+            drag=drag,
+        )
+        if found.turns is None:
+            return replace(heard, road=_road(heard, recording, None, banded, ()))
+        turns, words = found.turns, found.words
+    turns = follow(banded, turns)
+    return _by_order(replace(heard, speed_words=words), recording, sound, banded, turns, bearings)
+
+
+def _by_order(
+    heard: Heard,
+    recording: Recording,
+    sound: Sound,
+    banded: Sequence[Swell],
+    turns: WheelTurns,
+    bearings: Sequence[_Bearing],
+) -> Heard:
+    heard = replace(heard, turns_per_s=turns.mean_rate)
+    turning = _turning(sound, banded, turns)
+    if turning is None:
+        return replace(heard, road=_road(heard, recording, turns, banded, ()))
+    wheel, spread = _true_speed(turning, turns.spread)
+    turning = turning.rescaled(wheel)
+    of_wheel = (*whole_families(turning), tread_family(turning.hum))
+    wheel_stands = any(family.standing != "nothing" for family in of_wheel)
+    scorer = Scorer(turning.knocks, spread=spread, wheel_stands=wheel_stands)
+    families = (*_bearing_families(scorer, bearings), *of_wheel)
+    return replace(
+        heard,
+        turns_per_s=turns.mean_rate * wheel,
+        families=families,
+        spectrum=_shown(turning.knocks, families),
+        road=_road(heard, recording, turns.scaled(wheel), banded, families),
+    )
+
+
+def _turning(sound: Sound, banded: Sequence[Swell], turns: WheelTurns) -> Turning | None:
+    """Return order spectra of every band's swells and of the low sound itself; None below four turns."""
+    angled = [per_turn(swell.values, rate=swell.rate, turns=turns) for swell in banded]
+    hum, rate = sound.below(HUM_ORDERS * turns.fastest_rate * 1.1)
+    low = per_turn(hum, rate=rate, turns=turns)
+    length = min(len(values) for values in (*angled, low))
+    knocks = []
+    for swell, values in zip(banded, angled, strict=True):
+        found = order_spectrum(values[:length])
+        if found is None:
+            return None
+        knocks.append(OrderSpectrum(found.orders, found.ratio, found.power * swell.mean**2, found.blocks))
+    hummed = order_spectrum(low[:length], highest=HUM_ORDERS)
+    high = [spectrum for spectrum, swell in zip(knocks, banded, strict=True) if swell.band.low_hz >= ABOVE_HUM_HZ]
+    return Turning(tuple(knocks), tuple(high or knocks), hummed) if hummed else None
+
+
+def _true_speed(turning: Turning, spread: float) -> tuple[float, float]:
+    """Return the wheel's speed over the stated one and what doubt is left: its whole orders tell, if they stand."""
+    scale, sureness = wheel_scale(turning, spread=spread)
+    return (scale, KNOWN_SPREAD) if sureness >= FAINT else (1.0, spread)
+
+
+def _bearing_families(scorer: Scorer, bearings: Sequence[_Bearing]) -> tuple[Family, ...]:
+    """Return the families of the bearings that may be heard; of unknown ones the best that stands anywhere."""
+    found: list[Family] = []
+    for bearing in bearings:
+        own = bearing_families(scorer, bearing.rows, rotating=bearing.rotating) if bearing.rows else ()
+        found += [replace(family, hubs=bearing.hubs) for family in own]
+    blind = [bearing for bearing in bearings if not bearing.rows]
+    known = max((family.strength for family in found), default=0.0)
+    if blind and known < CLEAR:
+        hubs = tuple(hub for bearing in blind for hub in bearing.hubs)
+        found += [replace(f, hubs=hubs) for f in unknown_families(scorer, rotating=blind[0].rotating)]
+    return tuple(sorted(found, key=lambda family: -family.strength))
+
+
+def _own_lines(bearings: Sequence[_Bearing]) -> list[tuple[str, Floats, Floats]]:
+    """Return kind, orders and weights of every family that the known bearings could make, to settle a speed by."""
+    lines = []
+    for bearing in bearings:
+        for row in bearing.rows:
+            for comb in combs(fault_orders(row, rotating=bearing.rotating)):
+                named = replace(comb, harmonics=8).lines(1.0, HIGHEST_ORDER)
+                weights = [(1.0 if name.endswith("×") else 0.5) / float(name[0]) for name, _ in named]
+                lines.append((comb.kind, np.array([order for _, order in named]), np.array(weights)))
+    return lines
+
+
+def _shown(knocks: Sequence[OrderSpectrum], families: Sequence[Family]) -> OrderSpectrum:
+    """Return the band's spectrum in which the leading family stands highest: the one worth seeing."""
+    lead = max(families, key=lambda family: family.strength, default=None)
+    if lead is None or lead.standing == "nothing":
+        return knocks[0]
+    places = [order for _, order, _ in lead.lines]
+    return max(knocks, key=lambda s: float(np.interp(places, s.orders, np.minimum(s.db(), 25.0)).mean()))
+
+
+def _road(
+    heard: Heard,
+    recording: Recording,
+    turns: WheelTurns | None,
+    banded: Sequence[Swell],
+    families: Sequence[Family],
+) -> tuple:  # type: ignore[type-arg]
+    if not heard.situation.segments:
+        return ()
+    lines = {}
+    lead = max((f for f in families if f.standing == "clear" and f.hubs), key=lambda f: f.strength, default=None)
+    if turns is not None and lead is not None:
+        lines["the fault lines themselves"] = _line_blocks_db(lead, banded, turns, heard.duration_s)
+    return road_tests(
+        recording.samples,
+        rate=recording.rate,
+        segments=heard.situation.segments,
+        speed_at=turns.rate_at if turns else None,
+        line_power_db=lines,
+    )
+
+
+def _line_blocks_db(family: Family, banded: Sequence[Swell], turns: WheelTurns, duration_s: float) -> Floats:
+    """Return the power of a family's first two lines, block by block, in dB: the swell turned back by its own order."""
+    times = block_times(duration_s)
+    total = np.zeros(len(times))
+    for swell in banded:
+        clock = np.arange(len(swell.loud)) / swell.rate
+        angle = turns.at(clock)
+        size = int(4 * (times[0] * 2) * swell.rate) | 1
+        window = np.hanning(size) / np.hanning(size).sum()
+        for k in (1, 2):
+            turned = (swell.loud - swell.mean) * np.exp(-2j * np.pi * k * family.found_order * angle)
+            smooth = np.convolve(turned, window, mode="same")
+            total += np.square(np.abs(np.interp(times, clock, smooth.real) + 1j * np.interp(times, clock, smooth.imag)))
+    return np.asarray(10 * np.log10(total + 1e-20))
+
+
+def _drag(turns: WheelTurns, sureness: float) -> Drag | None:
+    """Return how long the wheel took from its speed a little after the start to half of it, where it got so far."""
+    times = np.linspace(turns.times_s[0], turns.times_s[-1], 400)
+    rates = turns.rate_at(times)
+    below = np.flatnonzero(rates <= rates[0] / 2)
+    return Drag(float(rates[0]), float(times[below[0]] - times[0]), sureness) if len(below) else None

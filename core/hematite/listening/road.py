@@ -1,0 +1,156 @@
+"""Road tests: what bends, coasting and braking do to the sound of one run whose stretches are marked.
+
+Every test is a difference of levels between two sorts of stretches, in the plain band where it shows most, with its
+own doubt from the blocks' scatter. Speed is allowed for: sound power of rolling grows with about the third power of
+speed, and the doubt grows with how far the speeds lie apart.
+"""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from hematite.listening.situation import Segment
+from hematite.recordings.decoding import Samples
+from hematite.spectra import PLAIN_BANDS_HZ, PLAIN_BAND_NAMES
+
+Floats = npt.NDArray[np.float64]
+
+BLOCK_S = 0.25
+MARGIN_S = 0.4  # left out at each end of a stretch, where one state passes into the next; judgement
+SPEED_POWER_DB = 30.0  # dB for ten times the speed, and so many dB of doubt for twice the speed below; judgement
+SPEED_DOUBT_DB = 2.0
+LEAST_BLOCKS = 4
+LEAST_DOUBT_DB = 0.35
+CLICKY = 4.0  # crest of quarter-second blocks against the run's middle; judgement
+
+
+@dataclass(frozen=True)
+class RoadTest:
+    """One comparison: `kind` ('load', 'coast', 'brake', 'clicks_left', 'clicks_right'), the difference and its doubt.
+
+    `load` is right-hand bends less left-hand bends: positive points left. `coast` and `brake` are that state less
+    driving straight on. `clicks_…` is how much more the bend clicks than the rest. `words` say it for a mechanic.
+    """
+
+    kind: str
+    db: float
+    doubt_db: float
+    band: str
+    words: str
+
+    @property
+    def deviations(self) -> float:
+        """Return the difference in its own standard deviations."""
+        return self.db / self.doubt_db
+
+
+def road_tests(
+    samples: Samples,
+    *,
+    rate: int,
+    segments: Sequence[Segment],
+    speed_at: Callable[[Floats], Floats] | None,
+    line_power_db: Mapping[str, Floats] | None = None,
+) -> tuple[RoadTest, ...]:
+    """Return the tests that the marked stretches allow. `speed_at` gives a relative speed at times in seconds.
+
+    `line_power_db` may add rows of block levels, shape (blocks,), such as the power of a fault's own lines.
+    """
+    if not segments:
+        return ()
+    blocks, crests = _blocks(samples, rate)
+    times = (np.arange(blocks.shape[1]) + 0.5) * BLOCK_S
+    speeds = np.maximum(speed_at(times), 1e-3) if speed_at else np.ones(len(times))
+    named = dict(zip(PLAIN_BAND_NAMES, blocks, strict=True))
+    for name, row in (line_power_db or {}).items():
+        named[name] = row[: len(times)]
+    state = _states(times, segments)
+    found = [
+        _difference("load", named, speeds, state == "right", state == "left"),
+        _difference("coast", named, speeds, state == "coast", state == "straight"),
+        _difference("brake", named, speeds, state == "brake", (state == "straight") | (state == "coast")),
+        _clicks("left", crests, state),
+        _clicks("right", crests, state),
+    ]
+    return tuple(test for test in found if test is not None)
+
+
+def block_times(duration_s: float) -> Floats:
+    """Return the middles of the blocks that road tests compare, in seconds."""
+    return (np.arange(int(duration_s / BLOCK_S)) + 0.5) * BLOCK_S
+
+
+def _blocks(samples: Samples, rate: int) -> tuple[Floats, Floats]:
+    """Return levels in dB, shape (bands, blocks), and the crest (peak over RMS above 500 Hz, in dB), shape (blocks,)."""
+    size = int(BLOCK_S * rate)
+    count = len(samples) // size
+    frames = samples[: count * size].reshape(count, size)
+    bins = np.fft.rfft(frames * np.hanning(size).astype(np.float32), axis=1)
+    power = np.square(np.abs(bins))
+    freqs = np.arange(power.shape[1]) * rate / size
+    levels = [power[:, (freqs >= low) & (freqs < high)].sum(axis=1) for low, high in PLAIN_BANDS_HZ]
+    bins = np.fft.rfft(frames, axis=1)
+    bins[:, freqs < 500] = 0
+    high_part = np.abs(np.fft.irfft(bins, size, axis=1))
+    rms = np.sqrt(np.square(high_part).mean(axis=1)) + 1e-12
+    return 10 * np.log10(np.array(levels) + 1e-20), 20 * np.log10(high_part.max(axis=1) / rms + 1e-12)
+
+
+def _states(times: Floats, segments: Sequence[Segment]) -> npt.NDArray[np.str_]:
+    state = np.full(len(times), "", dtype="<U8")
+    for segment in segments:
+        inside = (times >= segment.start_s + MARGIN_S) & (times <= segment.end_s - MARGIN_S)
+        state[inside] = segment.state
+    return state
+
+
+def _difference(
+    kind: str, named: Mapping[str, Floats], speeds: Floats, one: npt.NDArray[np.bool_], other: npt.NDArray[np.bool_]
+) -> RoadTest | None:
+    if one.sum() < LEAST_BLOCKS or other.sum() < LEAST_BLOCKS:
+        return None
+    apart = float(np.log2(speeds[one].mean() / speeds[other].mean()))
+    allowed = SPEED_POWER_DB * np.log10(2.0) * apart
+    tests = []
+    for name, row in named.items():
+        db = float(np.median(row[one]) - np.median(row[other])) - allowed
+        scatter = np.hypot(_doubt(row[one]), _doubt(row[other]))
+        tests.append((db, float(np.hypot(np.hypot(scatter, LEAST_DOUBT_DB), SPEED_DOUBT_DB * apart)), name))
+    db, doubt, band = max(tests, key=lambda t: abs(t[0]) / t[1])
+    return RoadTest(kind, db, doubt, band, _WORDS[kind](db, band))
+
+
+def _doubt(values: Floats) -> float:
+    """Return the standard error of a median of blocks, neighbours counted half: they hear the same gust."""
+    return float(1.2533 * np.std(values, ddof=1) / np.sqrt(len(values) / 2))
+
+
+def _clicks(bend: str, crests: Floats, state: npt.NDArray[np.str_]) -> RoadTest | None:
+    inside, rest = state == bend, (state != bend) & (state != "")
+    if inside.sum() < LEAST_BLOCKS or rest.sum() < LEAST_BLOCKS:
+        return None
+    db = float(np.median(crests[inside]) - np.median(crests[rest]))
+    doubt = float(np.hypot(np.hypot(_doubt(crests[inside]), _doubt(crests[rest])), LEAST_DOUBT_DB))
+    words = f"Knocks stand {db:.0f} dB sharper in {bend}-hand bends." if db > CLICKY else ""
+    return RoadTest(f"clicks_{bend}", db, doubt, "above 500 Hz", words)
+
+
+def _load_words(db: float, band: str) -> str:
+    louder = "right" if db > 0 else "left"
+    return f"{abs(db):.1f} dB louder in {louder}-hand bends ({band})."
+
+
+def _change_words(state: str) -> Callable[[float, str], str]:
+    def words(db: float, band: str) -> str:
+        return f"{abs(db):.1f} dB {'louder' if db > 0 else 'quieter'} {state} than driving straight on ({band})."
+
+    return words
+
+
+_WORDS: Mapping[str, Callable[[float, str], str]] = {
+    "load": _load_words,
+    "coast": _change_words("coasting"),
+    "brake": _change_words("braking"),
+}

@@ -1,0 +1,61 @@
+"""How a recording was made: where, with what, doing what, and what is known of the speed."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from hematite.doors import finite, one_of
+from hematite.errors import BadSpeed
+
+STATES = ("straight", "left", "right", "coast", "brake")
+
+
+@dataclass(frozen=True)
+class Segment:
+    """A stretch of a road run: from `start_s` to `end_s` the vehicle was in `state`, at `speed_kmh` where known."""
+
+    start_s: float
+    end_s: float
+    state: str
+    speed_kmh: float | None = None
+
+
+@dataclass(frozen=True)
+class Situation:
+    """How a recording was made. Levels may be compared only within one `gain_group`, sensor and situation."""
+
+    id: str
+    place: str
+    sensor: str = "clip"
+    situation: str = "stand_driven"
+    gain_group: str = ""
+    speed: Mapping[str, Any] = field(default_factory=lambda: {"kind": "unknown"})
+    segments: tuple[Segment, ...] = ()
+
+    @property
+    def comparable_as(self) -> tuple[str, str, str] | None:
+        """Return the key under which levels compare, or None when they do not."""
+        return (self.gain_group, self.sensor, self.situation) if self.gain_group else None
+
+    @property
+    def effective_speed(self) -> Mapping[str, Any]:
+        """Return the stated speed, or, where only the segments name speeds, the profile that they make."""
+        timed = [s for s in self.segments if s.speed_kmh]
+        if self.speed.get("kind", "unknown") != "unknown" or not timed:
+            return self.speed
+        points = [(t, s.speed_kmh) for s in timed for t in (s.start_s + 0.01, s.end_s)]
+        return {"kind": "profile", "points": sorted(points)}
+
+
+def segments_from_json(rows: Iterable[Mapping[str, Any]]) -> tuple[Segment, ...]:
+    """Read segments of the case format. Raises `BadSpeed` for an end before its start, `UnknownName` for a state."""
+    found = []
+    for row in rows:
+        start = finite(row.get("start_s", 0.0), "The start of a stretch")
+        end = finite(row.get("end_s", 0.0), "The end of a stretch")
+        if end <= start or start < 0:
+            raise BadSpeed(f"A stretch of the road runs from {start:g} s to {end:g} s. Mark it again.")
+        state = one_of(str(row.get("state", "straight")), STATES, "state of a stretch")
+        speed = row.get("speed_kmh")
+        found.append(Segment(start, end, state, None if speed is None else finite(speed, "The speed of a stretch")))
+    return tuple(sorted(found, key=lambda segment: segment.start_s))

@@ -1,0 +1,87 @@
+"""The assessment as the command line and the case format print it."""
+
+from typing import Any
+
+from hematite.evidence import Statement
+from hematite.evidence.weighing import causes, witnesses
+from hematite.verdict.assessment import AT_HUBS, STANDINGS, Assessment, HubVerdict
+from hematite.verdict.culprits import Culprit
+
+
+def as_json(assessment: Assessment) -> dict[str, Any]:
+    """Return an assessment as plain JSON, probabilities rounded to four places."""
+    lead, following = assessment.lead, assessment.next_test
+    return {
+        "culprits": [_culprit(culprit) for culprit in assessment.culprits],
+        "hubs": {verdict.hub.id: _hub(verdict) for verdict in assessment.hubs},
+        "elsewhere": {cause: round(p, 4) for cause, p in assessment.elsewhere.items()},
+        "decision": {
+            "hub": lead.hub.id,
+            "choice": lead.choice.choice,
+            "label": lead.choice.label,
+            "rule": lead.choice.rule,
+            "because": lead.choice.because,
+            "would_change": lead.choice.change,
+        },
+        "next_test": {
+            "test": following.test,
+            "hub": following.hub,
+            "label": following.label,
+            "why": following.why,
+            "stage": following.stage,
+            "minutes": following.minutes,
+        },
+    }
+
+
+def _culprit(culprit: Culprit) -> dict[str, Any]:
+    found: dict[str, Any] = {
+        "cause": culprit.cause,
+        "cause_label": _words(culprit.cause, culprit.mechanism),
+        "hub": culprit.hub,
+        "side": culprit.side,
+        "probability": round(culprit.probability, 4),
+    }
+    return found | ({"mechanism": culprit.mechanism} if culprit.mechanism else {})
+
+
+def _hub(verdict: HubVerdict) -> dict[str, Any]:
+    return {
+        "bearing_fault": round(verdict.beliefs.bearing, 4),
+        "standing": verdict.standing,
+        "standing_label": STANDINGS[verdict.standing],
+        "cause": verdict.cause,
+        "cause_label": _words(verdict.cause, verdict.mechanism),
+        "probability": round(verdict.probability, 4),
+        "mechanisms": {name: round(p, 4) for name, p in verdict.beliefs.mechanisms.items()},
+        "causes": {group: round(verdict.beliefs.of_group(group), 4) for group in AT_HUBS if group != "bearing"},
+        "choice": verdict.choice.choice,
+        "choice_label": verdict.choice.label,
+        "rule": verdict.choice.rule,
+        "because": verdict.choice.because,
+        "would_change": verdict.choice.change,
+        "witnesses": [_witness(statement, bits, verdict.hub.id) for statement, bits in verdict.beliefs.weights],
+    }
+
+
+def _witness(statement: Statement, bits: float, hub: str) -> dict[str, Any]:
+    row = witnesses()[statement.witness]
+    return {
+        "witness": statement.witness,
+        "label": row["label"],
+        "words": statement.words(hub),
+        "share": round(statement.shares(hub)[statement.outcome(hub)], 3),
+        "bits": round(bits, 2),
+        "source": statement.source,
+        "why": row["why"],
+        "standing": row["standing"],
+    }
+
+
+def _words(group: str, mechanism: str) -> str:
+    """Return the cause in the trade's words: the mechanism's where the group has several."""
+    rows = {cause: row for cause, row in causes().items() if row["group"] == group}
+    for cause, row in rows.items():
+        if mechanism and mechanism in (cause, row.get("mechanism")):
+            return str(row["label"])
+    return str(next(iter(rows.values()))["label"])

@@ -21,14 +21,14 @@ from scipy import signal
 from hematite.bearings import Row
 from hematite.listening import Situation, listen
 from hematite.recordings import Recording
-from hematite.vehicles import Hub
+from hematite.vehicles import Axle, Hub, Vehicle
 what, seconds, rate = sys.argv[1], int(sys.argv[2]), 48_000
 row = Row.from_mm(elements=13, element_diameter_mm=12.7, pitch_diameter_mm=62, contact_angle_deg=36)
 samples = (0.05 * np.random.default_rng(1).standard_normal(seconds * rate)).astype(np.float32)
 samples[:: rate // 43] += 0.4
 made = Situation("r", "A1L", gain_group="g", speed={"kind": "road", "kmh": 58})
-hub = Hub("A1L", "left", "hub_unit", (row, row))
-def analysis(): listen(Recording(samples, rate), made, hub=hub, circumference_m=2.0)
+van = Vehicle((Axle((Hub("A1L", "left", "hub_unit", (row, row)),)),), rolling_circumference_m=2.0)
+def analysis(): listen(Recording(samples, rate), made, vehicle=van)
 def baseline(): np.abs(signal.hilbert(samples)); np.fft.rfft(samples)
 run = {"analysis": analysis, "baseline": baseline}[what]
 times = []

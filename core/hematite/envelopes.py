@@ -9,7 +9,7 @@ import scipy.fft
 from scipy import ndimage, signal
 
 from hematite.recordings.decoding import Samples
-from hematite.spectra import Band
+from hematite.spectra import THIRD_OCTAVES_HZ, Band
 from hematite.speed.stated import WheelTurns
 
 Floats = npt.NDArray[np.float64]
@@ -53,6 +53,17 @@ class Sound:
         envelope = np.abs(scipy.fft.ifft(moved)) * np.float32(2 * width / self.padded)
         kept = round(self.length * width / self.padded)
         return np.asarray(envelope[:kept], dtype=np.float32), self.rate * width / self.padded
+
+    def third_octaves_db(self) -> tuple[float, ...]:
+        """Return levels in dB of full scale in third octaves at `THIRD_OCTAVES_HZ`; −300 above half the sampling rate.
+
+        Edges: IEC 61260-1:2014, centre · 10^(±1/20); summed from the one spectrum (Parseval), not by filters.
+        """
+        power = np.square(np.abs(self.bins)).astype(np.float64) * 2 / (float(self.padded) * self.length)
+        total = np.concatenate([[0.0], np.cumsum(power)])
+        edges = np.array([[centre * 10**-0.05, centre * 10**0.05] for centre in THIRD_OCTAVES_HZ])
+        low, high = np.minimum(np.ceil(edges * self.padded / self.rate), len(power)).astype(np.int64).T
+        return tuple(float(level) for level in 10 * np.log10(total[high] - total[low] + 1e-30))
 
     def below(self, top_hz: float) -> tuple[Samples, float]:
         """Return the sound below `top_hz` at a lower sampling rate, and that rate."""
@@ -150,4 +161,3 @@ def order_spectrum(angle_signal: Floats, *, highest: float = HIGHEST_ORDER) -> O
     width = 2 * int(FLOOR_ORDERS / orders[1]) + 1
     floor = ndimage.median_filter(power, size=width, mode="nearest")
     return OrderSpectrum(orders, power / (floor + 1e-30), power, blocks=max(2 * len(angle_signal) // block - 1, 1))
-

@@ -5,7 +5,6 @@ from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
-from scipy import signal
 
 from hematite.recordings.decoding import Samples
 
@@ -68,8 +67,8 @@ def _kurtosis(power: Samples) -> Floats:
 def knocking_band(samples: Samples, *, rate: int) -> Band:
     """Return the band in which the sound is most like a train of knocks, by spectral kurtosis.
 
-    Searches four window lengths; a band is three bins of the winning window, or `NARROWEST_HZ`. With no knocks anywhere it is simply
-    the least steady band, and its kurtosis says so.
+    Searches four window lengths; a band is three bins of the winning window, or `NARROWEST_HZ`. With no knocks
+    anywhere it is simply the least steady band, and its kurtosis says so.
     """
     best = Band(LOWEST_BAND_HZ, rate / 2 * 0.9, 0.0)
     for window in WINDOWS:
@@ -98,20 +97,6 @@ def heard_bands(samples: Samples, *, rate: int) -> tuple[Band, ...]:
     while edges[-1] * BAND_RATIO <= 0.47 * rate:
         edges.append(edges[-1] * BAND_RATIO)
     return (knocking, *(Band(low, high, 0.0) for low, high in pairwise(edges)))
-
-
-def third_octaves_db(samples: Samples, *, rate: int) -> tuple[float, ...]:
-    """Return levels in dB of full scale in third octaves at `THIRD_OCTAVES_HZ`; −300 above half the sampling rate.
-
-    Edges: IEC 61260-1:2014, centre · 10^(±1/20); summed from one spectrum, not by filters.
-    """
-    freqs, power = signal.welch(samples, rate, nperseg=min(rate // 4, len(samples)), scaling="density")
-    width = freqs[1]
-    levels = []
-    for centre in THIRD_OCTAVES_HZ:
-        inside = (freqs >= centre * 10**-0.05) & (freqs < centre * 10**0.05)
-        levels.append(float(10 * np.log10(power[inside].sum() * width + 1e-30)))
-    return tuple(levels)
 
 
 def plain_band_levels_db(samples: Samples, *, rate: int) -> tuple[float, ...]:

@@ -126,8 +126,7 @@ def hear_recording(recording_id: str) -> None:
         heard = listen(
             decode(storage.path(recording.sound.file)),
             situation_of(recording),
-            hub=vehicle.hub(recording.place),
-            circumference_m=vehicle.circumference,
+            vehicle=vehicle,
         )
         fields |= {"state": "done", "heard": heard_to_json(heard), "plot": shown_spectrum(heard)}
     except HematiteError as refusal:

@@ -9,7 +9,7 @@ from django.db import transaction
 from garage.core import core_vehicle
 from hematite.doors import one_of
 from hematite.verdict import assess, choices
-from hematite.verdict.assessment import as_json
+from hematite.verdict import as_json
 from people.models import User
 from recordings.services import heard_in
 from workshop.refusals import Refusal

@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 
 from hematite.evidence.weighing import Statement
-from hematite.families import CLEAR, FAINT, Family
+from hematite.families import CLEAR, FAINT, SOFT, Family
 from hematite.listening import Corner, Heard, RoadTest
 from hematite.vehicles import Hub, Vehicle
 
@@ -12,11 +12,11 @@ WHEEL_KINDS = ("once_a_turn", "swell", "whole_orders", "tread")
 SLOWEST_SPUN_HZ = 2.2  # turns a second; a wheel spun to be heard turns faster, its cage slower; judgement
 TOO_QUICK_HZ = 9.0  # more than an arm can turn a wheel, so no brake scrapes so often; common practice
 FAINT_RHYTHM, SURE_RHYTHM = 10.0, 25.0  # deviations of a found course; hiss alone reaches 8, see docs/method.md
+SKIRT_SHARE = 0.5  # of the whole orders' height; lower lines may be their skirts; judgement
 LOAD_DB = 1.5  # a smaller difference between bends is within what the road does; judgement
 FALLS_DB = 5.0  # quieter by this when coasting: what sounded was the engine's; judgement
 CLICK_DB = 3.0
 BRAKE_DB = 3.0
-SOFT_SHARE = 0.35  # height of the third and fourth harmonic against the first two: wear is soft; judgement
 
 Shares = Mapping[str, float]
 
@@ -62,7 +62,7 @@ def _of_cabin(own: Sequence[Corner], vehicle: Vehicle) -> list[Statement]:
     lead = max(shares, key=lambda name: shares[name])
     fits = {hub for f in loudest.heard.families if f.kind == lead for hub in f.hubs if f.standing != "nothing"}
     hubs = fits or {hub.id for hub in vehicle.hubs()}
-    return [Statement("fault_lines", {hub: shares for hub in sorted(hubs)}, loudest.heard.situation.id)]
+    return [Statement("fault_lines", dict.fromkeys(sorted(hubs), shares), loudest.heard.situation.id)]
 
 
 def _standing_out(corner: Corner) -> float:
@@ -72,8 +72,14 @@ def _standing_out(corner: Corner) -> float:
 
 def _line_shares(corner: Corner) -> Shares:
     """State the leading family, with the doubt that its strength leaves; a neighbour's noise convicts nobody."""
+    if _clicking(corner.heard):  # a joint's clicks come several times a turn and look like lines of their own
+        return {"nothing": 1.0}
     kind, sureness = _leading([f for f in corner.heard.families if f.kind not in corner.echoes])
     return {kind: sureness, "nothing": 1 - sureness} if kind != "nothing" else {"nothing": 1.0}
+
+
+def _clicking(heard: Heard) -> bool:
+    return any(test.kind in CLICKS and test.db >= CLICK_DB and test.deviations >= 4 for test in heard.road)
 
 
 def _rhythm_shares(heard: Heard, hub: Hub) -> Shares:
@@ -100,28 +106,36 @@ def _rhythm_kind(hz: float, side_hz: float, hub: Hub) -> str:
 def _leading(families: Sequence[Family]) -> tuple[str, float]:
     """Return the kind that speaks and how sure it is: a bearing's own lines come before fainter whole orders.
 
-    A mark on a turning ring swells once a turn too, so a swell counts only where no bearing line stands.
+    A mark on a turning ring passes the load once a turn and so makes whole orders too: where its own lines stand clear,
+    they count; a swell counts only where no bearing line stands at all.
     """
     standing = [f for f in families if f.strength >= FAINT]
-    bearing = max((f for f in standing if f.kind not in WHEEL_KINDS), key=lambda f: f.strength, default=None)
+    # A cage carries every damaged ball past its mark: its own lines count only where no ring or ball stands.
+    bearing = max(
+        (f for f in standing if f.kind not in WHEEL_KINDS), key=lambda f: (f.kind != "cage", f.strength), default=None
+    )
     wheel = max((f for f in standing if f.kind in WHEEL_KINDS), key=lambda f: f.strength, default=None)
-    if wheel and (not bearing or (wheel.kind != "swell" and wheel.strength > bearing.strength)):
+    if wheel and (not bearing or not _over(bearing, wheel)):
         return wheel.kind, _sureness(wheel.strength)
     if bearing:
-        soft = _soft([f for f in standing if f.kind not in WHEEL_KINDS])
-        return ("many" if soft else bearing.kind), _sureness(bearing.strength)
+        rings = [f for f in standing if f.kind not in WHEEL_KINDS and f.kind != "cage"]
+        return ("many" if rings and _soft(rings) else bearing.kind), _sureness(bearing.strength)
     return "nothing", 1.0
 
 
-def _soft(bearing: Sequence[Family]) -> bool:
-    """Wear all round swells with every ball and knocks with none: both rings stand, without higher harmonics."""
-    rings = {f.kind for f in bearing} & {"outer_race", "inner_race"}
-    if bearing[0].kind not in rings:
+def _over(bearing: Family, wheel: Family) -> bool:
+    if bearing.kind == "cage":  # its lines stand so close to the whole orders that a scrape's skirts reach them
         return False
-    heights = {name: h for name, _, h in bearing[0].lines}
-    low = heights.get("1×", 0.0) + heights.get("2×", 0.0)
-    high = heights.get("3×", 0.0) + heights.get("4×", 0.0)
-    return len(rings) == 2 or high < SOFT_SHARE * low
+    if wheel.kind == "swell":
+        return True
+    if bearing.strength < CLEAR:
+        return bearing.strength >= wheel.strength
+    return bearing.score_db >= SKIRT_SHARE * wheel.score_db
+
+
+def _soft(bearing: Sequence[Family]) -> bool:
+    """Wear all round swells with every ball and knocks with none: a ring stands without its higher harmonics."""
+    return SOFT in max(bearing, key=lambda f: f.strength).note
 
 
 def _sureness(strength: float) -> float:
@@ -151,10 +165,10 @@ def _road_statements(all_heard: Sequence[Heard], vehicle: Vehicle) -> list[State
 
 
 CLICKS = ("clicks_left", "clicks_right")
+SIDES = ("left", "right", "centre")
 
 
-def _sided(witness: str, source: str, vehicle: Vehicle, left: Shares, right: Shares, centre: Shares) -> Statement:
-    by_side = {"left": left, "right": right, "centre": centre}
+def _sided(witness: str, source: str, vehicle: Vehicle, by_side: Mapping[str, Shares]) -> Statement:
     return Statement(witness, {hub.id: by_side[hub.side] for hub in vehicle.hubs()}, source)
 
 
@@ -172,7 +186,7 @@ def _load(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
     even: Shares = {"even": 1.0}
     here, away = {"here": sure, "even": 1 - sure}, {"away": sure, "even": 1 - sure}
     left, right = (here, away) if test.db > 0 else (away, here)
-    return _sided("load_test", source, vehicle, left, right, even)
+    return _sided("load_test", source, vehicle, {"left": left, "right": right, "centre": even})
 
 
 def _clicks(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
@@ -180,16 +194,16 @@ def _clicks(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
     sure = _probably(test, CLICK_DB) if test.db > 0 else 0.0
     here, away = {"here": sure, "none": 1 - sure}, {"away": sure, "none": 1 - sure}
     left, right = (here, away) if test.kind == "clicks_left" else (away, here)
-    return _sided("turn_clicks", source, vehicle, left, right, {"none": 1.0})
+    return _sided("turn_clicks", source, vehicle, {"left": left, "right": right, "centre": {"none": 1.0}})
 
 
 def _coast(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
     sure = _probably(test, FALLS_DB) if test.db < 0 else 0.0
     shares = {"falls": sure, "stays": 1 - sure}
-    return _sided("coast_test", source, vehicle, shares, shares, shares)
+    return _sided("coast_test", source, vehicle, dict.fromkeys(SIDES, shares))
 
 
 def _brake(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
-    sure = _probably(test, BRAKE_DB)
+    sure = _probably(test, BRAKE_DB) if test.db > 0 else 0.0
     shares = {"changes": sure, "same": 1 - sure}
-    return _sided("brake_test", source, vehicle, shares, shares, shares)
+    return _sided("brake_test", source, vehicle, dict.fromkeys(SIDES, shares))

@@ -1,12 +1,13 @@
 """Fault families: which lines of a faulty ring, ball or cage, brake or tyre stand out of what was heard."""
 
 from hematite.families.combs import CLEAR, FAINT, Comb, Family, combs
-from hematite.families.scoring import Scorer, bearing_families, unknown_families
+from hematite.families.scoring import SOFT, Scorer, bearing_families, unknown_families
 from hematite.families.whole import Turning, tread_family, wheel_scale, whole_families
 
 __all__ = [
     "CLEAR",
     "FAINT",
+    "SOFT",
     "Comb",
     "Family",
     "Scorer",

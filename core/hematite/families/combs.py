@@ -16,7 +16,7 @@ class Family:
 
     `order` is where it was expected, `found_order` where it stood best, `lines` the orders with their heights
     in dB; `power_db` is what its lines carry together, dB of full scale², to compare corners by. `note` says more of
-    it in the trade's words, such as how many balls it implies; `hubs` names the hubs whose bearings it fits, for a recording made at none.
+    it in the trade's words, such as how many balls it implies; `hubs` names the hubs whose bearings it fits.
     """
 
     kind: str

@@ -22,15 +22,19 @@ Floats = npt.NDArray[np.float64]
 SLIP = 0.02  # real bearings slip by 1–2 %: Randall & Antoni, MSSP 25 (2011) 485–520
 CEILING_DB = 25.0  # one giant line must not stand for a whole family; judgement
 WHOLE_ORDER = 0.06  # lines this close to a whole order belong to wheel, tyre or brake first
+WHOLE_SMEAR, WIDEST_WHOLE = 0.012, 0.2  # strong ones smear with what is left of the speed's wandering; judgement
 LEAST_SPREAD_DB = 0.5  # a short recording's chance may look narrower than it is; judgement
 LEAST_SPREAD = 0.6  # the same for the best of several bands, in standard deviations
 SPARSE_ORDER = 1.5  # combs above it leave most of the spectrum untouched
 BEST_OF_MANY = 2.5  # the best of some two hundred looks stands this much higher by chance alone
+BUSY_DB = 6.0  # mean height of a comb above which its lines are not taken for hiss; judgement
 MIN_REST = 50  # bins that must be left to measure chance by
 STRIDE = 7919  # a prime, so that what is filled in comes from everywhere
 SIDES_MUTED = 3  # side lines, either way, that a strong modulation shows
 DECOYS = np.geomspace(1.6, 14.0, 240)
 LEAST_UNKNOWN = 2.2  # the outer race of a bearing of six elements
+SOFT_SHARE = 0.3  # of the first two harmonics' height in the next two, at most; judgement
+SOFT = "soft, without higher harmonics"
 NEAR_BEST = 0.7  # a comb at half the order that scores this share of the best is the fundamental; judgement
 SIDES_DB = 4.0  # side lines stand when they are this much over the lines half an order further out; judgement
 
@@ -49,12 +53,27 @@ class Scorer:
         together = np.clip(np.mean([s.db() for s in spectra], axis=0), 0.0, CEILING_DB)
         self._db = np.vstack([each, together[None]])
         self._power = np.stack([s.power for s in spectra])
-        self._taken = np.abs(self.orders - np.round(self.orders)) < max(WHOLE_ORDER, 2.5 * self._step)
+        around = np.maximum(max(WHOLE_ORDER, 2.5 * self._step), WHOLE_SMEAR * self.orders)
+        self._taken = np.abs(self.orders - np.round(self.orders)) < np.minimum(around, WIDEST_WHOLE)
         if not wheel_stands:
             self._taken &= self.orders < 2.5
+        self._busy = np.zeros(len(self.orders), dtype=bool)
         self._clean = np.where(self._taken, 0.0, self._db)
         reach = spread + SLIP
         self._scales = np.arange(1 - reach, 1 + reach, 0.0025)
+
+    def busy(self, due: Sequence[Comb]) -> "Scorer":
+        """Return a scorer that measures chance away from every comb that stands high: one fault's lines are no hiss."""
+        tops = self._tops(self._clean)
+        gone = np.zeros(len(self.orders), dtype=bool)
+        for comb in due:
+            scores = self._scores(comb, np.array([comb.order]), tops)[:, 0].max(axis=0)
+            if scores.max() >= BUSY_DB:
+                gone |= self._own_lines(comb, float(self._scales[scores.argmax()]))
+        rest = object.__new__(Scorer)
+        rest.__dict__.update(self.__dict__)
+        rest._busy = gone
+        return rest
 
     def without(self, family: Family, *, side: float) -> "Scorer":
         """Return a scorer from whose spectra a family's lines, all its harmonics and side lines, are taken out."""
@@ -110,7 +129,7 @@ class Scorer:
 
     def _hiss(self, comb: Comb, scale: float) -> Floats:
         """Return heights as they would be without the comb's lines and what is taken: filled with the rest's own."""
-        gone = self._taken | self._own_lines(comb, scale)
+        gone = self._taken | self._busy | self._own_lines(comb, scale)
         rest = np.flatnonzero(~gone)
         if len(rest) < MIN_REST:
             return self._clean
@@ -157,7 +176,8 @@ class Scorer:
         best = float(orders[at] * self._scales[scale])
         for part in (3, 2):
             near = np.abs(orders * part / best - 1) < 0.02
-            if near.any() and over[near].max() >= NEAR_BEST * over.max():
+            first = self._heights(np.array([best / part]), self._tops(self._clean)).max()
+            if near.any() and over[near].max() >= NEAR_BEST * over.max() and first >= BUSY_DB:
                 return best / part
         return best
 
@@ -188,14 +208,31 @@ def bearing_families(scorer: Scorer, rows: Sequence[Row], *, rotating: str) -> t
         for comb in combs(fault_orders(row, rotating=rotating)):
             if comb not in [known for known, _ in due]:  # two rows are often alike
                 due.append((comb, row.name))
-    found = sorted((scorer.family(comb, row=name) for comb, name in due), key=lambda f: -f.strength)
+    scorer = scorer.busy([comb for comb, _ in due])
+    found = sorted((_hard_or_soft(scorer, comb, name) for comb, name in due), key=lambda f: -f.strength)
     if not found or found[0].strength < CLEAR:
         return tuple(found)
     lead = found[0]
     side = next(comb.side for comb, name in due if comb.kind == lead.kind and name == lead.row)
     rest = scorer.without(lead, side=side)
-    others = [rest.family(comb, row=name) for comb, name in due if (comb.kind, name) != (lead.kind, lead.row)]
+    others = [_hard_or_soft(rest, comb, name) for comb, name in due if (comb.kind, name) != (lead.kind, lead.row)]
     return (lead, *sorted(others, key=lambda f: -f.strength))
+
+
+def _hard_or_soft(scorer: Scorer, comb: Comb, row: str) -> Family:
+    """Return the family of four harmonics, or, where only the first two stand, that of two, noted as soft.
+
+    A mark knocks and so has many harmonics; wear all round swells with every ball and has few.
+    """
+    hard = scorer.family(comb, row=row)
+    heights = {name: height for name, _, height in hard.lines}
+    low, high = (heights.get(a, 0.0) + heights.get(b, 0.0) for a, b in (("1×", "2×"), ("3×", "4×")))
+    if comb.kind not in ("outer_race", "inner_race") or high > SOFT_SHARE * low:
+        return hard
+    soft = scorer.family(replace(comb, harmonics=2), row=row)
+    if soft.strength < max(hard.strength, CLEAR):
+        return hard
+    return replace(hard, strength=soft.strength, score_db=soft.score_db, note=SOFT)
 
 
 def unknown_families(scorer: Scorer, *, rotating: str) -> tuple[Family, ...]:
@@ -207,8 +244,9 @@ def unknown_families(scorer: Scorer, *, rotating: str) -> tuple[Family, ...]:
     """
     order = scorer.best_unknown()
     kind, side = _by_side_lines(scorer, order, rotating)
-    best = scorer.family(Comb(kind, order, side))
-    return (replace(best, strength=best.strength - BEST_OF_MANY, note=_implied(best.found_order, kind)),)
+    best = _hard_or_soft(scorer, Comb(kind, order, side), "")
+    note = "; ".join(filter(None, (best.note, _implied(best.found_order, kind))))
+    return (replace(best, strength=best.strength - BEST_OF_MANY, note=note),)
 
 
 def _by_side_lines(scorer: Scorer, order: float, rotating: str) -> tuple[str, float]:

@@ -1,4 +1,4 @@
-"""What repeats once a wheel turn: the wheel's own speed, a brake's scrape, a swell of hiss, a cupped tyre, its tread."""
+"""What repeats once a wheel turn: the wheel's own speed, a brake's scrape, a swell of hiss, a tyre's cups and tread."""
 
 from dataclasses import dataclass, replace
 
@@ -17,6 +17,7 @@ STANDS_DB = 6.0  # four times the floor's power: a line that stands; judgement
 WHOLE_CEILING_DB = 10.0  # so that many middling whole orders tell the speed, not one giant line; judgement
 LEAST_WHOLE_LINES = 4  # of the first twelve whole orders
 LAST_WHOLE = 12
+NOT_YET = 3.9  # just below faint: a comb of low lines is not heard, however quiet the orders between
 SWELL_SHARE = 0.8  # of the first twelve orders' power in the first two: it swells, it does not scrape; judgement
 TREAD_ORDERS = (24.0, 95.0)  # tread blocks round a tyre; common practice, no source
 
@@ -43,8 +44,8 @@ def wheel_scale(turning: Turning, *, spread: float) -> tuple[float, float]:
 
     A stated speed is a percent or four off; the comb of whole orders is laid at every speed within `spread`. The best
     is held against the same comb laid between the orders, once its own lines are taken out. Sureness in robust
-    standard deviations; zero when fewer than `LEAST_WHOLE_LINES` stand, or nearly none of the first, as the lines of a
-    ring mark, stretched, can meet up to three whole orders, with side lines a few more around them.
+    standard deviations; zero when fewer than `LEAST_WHOLE_LINES` stand, or more than one of the first four is
+    missing: the lines of a ring mark, stretched, can meet whole orders too, but not the lowest.
     """
     return max((_scale(s, spread) for s in (*turning.knocks, turning.hum)), key=lambda found: found[1])
 
@@ -57,7 +58,7 @@ def _scale(spectrum: OrderSpectrum, spread: float) -> tuple[float, float]:
     scores = heights.mean(axis=0)
     best = float(scales[scores.argmax()])
     stands = heights[:, scores.argmax()] >= STANDS_DB
-    if stands.sum() < LEAST_WHOLE_LINES or stands[:LEAST_WHOLE_LINES].sum() < LEAST_WHOLE_LINES / 2:
+    if stands.sum() < LEAST_WHOLE_LINES or stands[:LEAST_WHOLE_LINES].sum() < LEAST_WHOLE_LINES - 1:
         return best, 0.0
     away = np.abs(spectrum.orders / best - np.round(spectrum.orders / best)) >= max(0.06, 2.5 * spectrum.step)
     rest = np.where(away, db, 0.0)
@@ -92,19 +93,29 @@ def _whole(spectrum: OrderSpectrum, kind: str, *, first: int, every: int = 1) ->
     """Return how the whole orders stand, every one or every second, against the same comb laid between them.
 
     A scrape's lines stand all along, so the middle one counts, not the mean: a ring mark near a whole order makes a
-    few giant ones. A tyre's stand in a cluster around its number of cups, so there the upper half counts.
+    few giant ones. A tyre's stand in a cluster around its number of cups, so there three neighbours count; the tones of
+    an engine geared to the wheels lie further apart.
     """
     db = np.clip(spectrum.db(), 0.0, CEILING_DB)
     orders = np.arange(float(first * every), LAST_WHOLE * every + 1, every)
-    quantile = 0.5 if kind == "once_a_turn" else 0.7
-    heights = _comb_heights(db, orders, spectrum.step)
     away = np.abs(spectrum.orders - np.round(spectrum.orders)) >= max(0.06, 2.5 * spectrum.step)
     rest = np.where(away, db, 0.0)
+    stand = _all_along if kind == "once_a_turn" else _clustered
+    heights = _comb_heights(db, orders, spectrum.step)
     shifts = np.linspace(0.2, 0.8, 25)
-    shifted = np.array([np.quantile(_comb_heights(rest, orders + s, spectrum.step), quantile) for s in shifts])
-    score = float(np.quantile(heights, quantile))
+    shifted = np.array([stand(_comb_heights(rest, orders + s, spectrum.step)) for s in shifts])
+    score = stand(heights)
     strength = (score - float(np.median(shifted))) / _robust(shifted)
-    return _family(spectrum, kind, orders, heights, strength)
+    return _family(spectrum, kind, orders, heights, strength if score >= STANDS_DB else min(strength, NOT_YET))
+
+
+def _all_along(heights: Floats) -> float:
+    return float(np.median(heights))
+
+
+def _clustered(heights: Floats) -> float:
+    """Return the least height of the three neighbours that stand highest together."""
+    return float(np.lib.stride_tricks.sliding_window_view(heights, 3).min(axis=1).max())
 
 
 def _family(spectrum: OrderSpectrum, kind: str, orders: Floats, heights: Floats, strength: float) -> Family:
@@ -150,5 +161,3 @@ def tread_family(hum: OrderSpectrum) -> Family:
 def _cluster(db: Floats, centres: Floats, spacing: float, step: float) -> Floats:
     places = centres[None, :] + spacing * np.arange(-1.0, 2.0)[:, None]
     return np.asarray(_comb_heights(db, places, step).mean(axis=0))
-
-

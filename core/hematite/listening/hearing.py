@@ -22,10 +22,10 @@ from hematite.families import (
     whole_families,
 )
 from hematite.listening.heard import Drag, Heard
-from hematite.listening.road import block_times, road_tests
+from hematite.listening.road import RoadTest, block_times, road_tests
 from hematite.listening.situation import Situation
 from hematite.recordings import Recording, assess_quality, usable
-from hematite.spectra import heard_bands, level_db, plain_band_levels_db, third_octaves_db
+from hematite.spectra import heard_bands, level_db, plain_band_levels_db
 from hematite.speed import WheelTurns, find_speed, follow, wheel_turns
 from hematite.vehicles import Hub, Vehicle
 
@@ -47,6 +47,15 @@ class _Bearing:
     hubs: tuple[str, ...]
 
 
+@dataclass(frozen=True)
+class _Taken:
+    """A recording as it is worked on: its samples, their spectrum, and the swells of every band."""
+
+    recording: Recording
+    sound: Sound
+    banded: tuple[Swell, ...]
+
+
 def listen(recording: Recording, situation: Situation, *, vehicle: Vehicle) -> Heard:
     """Hear one recording of a vehicle. Raises `BadSpeed` when its stated speed cannot be used."""
     quality = assess_quality(recording)
@@ -56,7 +65,6 @@ def listen(recording: Recording, situation: Situation, *, vehicle: Vehicle) -> H
         quality=quality,
         level_db=level_db(recording.samples),
         band_levels_db=plain_band_levels_db(recording.samples, rate=recording.rate),
-        third_octaves_db=third_octaves_db(recording.samples, rate=recording.rate),
     )
     stated = wheel_turns(
         situation.effective_speed, duration_s=recording.duration, circumference_m=vehicle.circumference
@@ -83,7 +91,8 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearin
     sound = Sound.of(recording.samples, rate=recording.rate)
     bands = heard_bands(recording.samples, rate=recording.rate)
     banded = swells(sound, bands, fastest_turns_per_s=fastest)
-    heard = replace(heard, band=bands[0])
+    taken = _Taken(recording, sound, tuple(banded))
+    heard = replace(heard, band=bands[0], third_octaves_db=sound.third_octaves_db())
     if stated:
         turns, words = stated, "as stated"
     else:
@@ -98,24 +107,17 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearin
             drag=drag,
         )
         if found.turns is None:
-            return replace(heard, road=_road(heard, recording, None, banded, ()))
+            return replace(heard, road=_road(heard, taken, None, ()))
         turns, words = found.turns, found.words
     turns = follow(banded, turns)
-    return _by_order(replace(heard, speed_words=words), recording, sound, banded, turns, bearings)
+    return _by_order(replace(heard, speed_words=words), taken, turns, bearings)
 
 
-def _by_order(
-    heard: Heard,
-    recording: Recording,
-    sound: Sound,
-    banded: Sequence[Swell],
-    turns: WheelTurns,
-    bearings: Sequence[_Bearing],
-) -> Heard:
+def _by_order(heard: Heard, taken: _Taken, turns: WheelTurns, bearings: Sequence[_Bearing]) -> Heard:
     heard = replace(heard, turns_per_s=turns.mean_rate)
-    turning = _turning(sound, banded, turns)
+    turning = _turning(taken, turns)
     if turning is None:
-        return replace(heard, road=_road(heard, recording, turns, banded, ()))
+        return replace(heard, road=_road(heard, taken, turns, ()))
     wheel, spread = _true_speed(turning, turns.spread)
     turning = turning.rescaled(wheel)
     of_wheel = (*whole_families(turning), tread_family(turning.hum))
@@ -127,14 +129,15 @@ def _by_order(
         turns_per_s=turns.mean_rate * wheel,
         families=families,
         spectrum=_shown(turning.knocks, families),
-        road=_road(heard, recording, turns.scaled(wheel), banded, families),
+        road=_road(heard, taken, turns.scaled(wheel), families),
     )
 
 
-def _turning(sound: Sound, banded: Sequence[Swell], turns: WheelTurns) -> Turning | None:
+def _turning(taken: _Taken, turns: WheelTurns) -> Turning | None:
     """Return order spectra of every band's swells and of the low sound itself; None below four turns."""
+    banded = taken.banded
     angled = [per_turn(swell.values, rate=swell.rate, turns=turns) for swell in banded]
-    hum, rate = sound.below(HUM_ORDERS * turns.fastest_rate * 1.1)
+    hum, rate = taken.sound.below(HUM_ORDERS * turns.fastest_rate * 1.1)
     low = per_turn(hum, rate=rate, turns=turns)
     length = min(len(values) for values in (*angled, low))
     knocks = []
@@ -189,22 +192,16 @@ def _shown(knocks: Sequence[OrderSpectrum], families: Sequence[Family]) -> Order
     return max(knocks, key=lambda s: float(np.interp(places, s.orders, np.minimum(s.db(), 25.0)).mean()))
 
 
-def _road(
-    heard: Heard,
-    recording: Recording,
-    turns: WheelTurns | None,
-    banded: Sequence[Swell],
-    families: Sequence[Family],
-) -> tuple:  # type: ignore[type-arg]
+def _road(heard: Heard, taken: _Taken, turns: WheelTurns | None, families: Sequence[Family]) -> tuple[RoadTest, ...]:
     if not heard.situation.segments:
         return ()
     lines = {}
     lead = max((f for f in families if f.standing == "clear" and f.hubs), key=lambda f: f.strength, default=None)
     if turns is not None and lead is not None:
-        lines["the fault lines themselves"] = _line_blocks_db(lead, banded, turns, heard.duration_s)
+        lines["the fault lines themselves"] = _line_blocks_db(lead, taken.banded, turns, heard.duration_s)
     return road_tests(
-        recording.samples,
-        rate=recording.rate,
+        taken.recording.samples,
+        rate=taken.recording.rate,
         segments=heard.situation.segments,
         speed_at=turns.rate_at if turns else None,
         line_power_db=lines,

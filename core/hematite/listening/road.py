@@ -13,16 +13,17 @@ import numpy.typing as npt
 
 from hematite.listening.situation import Segment
 from hematite.recordings.decoding import Samples
-from hematite.spectra import PLAIN_BANDS_HZ, PLAIN_BAND_NAMES
+from hematite.spectra import PLAIN_BAND_NAMES, PLAIN_BANDS_HZ
 
 Floats = npt.NDArray[np.float64]
 
 BLOCK_S = 0.25
 MARGIN_S = 0.4  # left out at each end of a stretch, where one state passes into the next; judgement
 SPEED_POWER_DB = 30.0  # dB for ten times the speed, and so many dB of doubt for twice the speed below; judgement
-SPEED_DOUBT_DB = 2.0
+SPEED_DOUBT_DB = 6.0
 LEAST_BLOCKS = 4
 LEAST_DOUBT_DB = 0.35
+QUIET_CREST_DB = 15.5  # of hiss without knocks, a quarter of a second long: about 13; judgement
 CLICKY = 4.0  # crest of quarter-second blocks against the run's middle; judgement
 
 
@@ -61,7 +62,7 @@ def road_tests(
     if not segments:
         return ()
     blocks, crests = _blocks(samples, rate)
-    times = (np.arange(blocks.shape[1]) + 0.5) * BLOCK_S
+    times = block_times(len(samples) / rate)
     speeds = np.maximum(speed_at(times), 1e-3) if speed_at else np.ones(len(times))
     named = dict(zip(PLAIN_BAND_NAMES, blocks, strict=True))
     for name, row in (line_power_db or {}).items():
@@ -83,17 +84,17 @@ def block_times(duration_s: float) -> Floats:
 
 
 def _blocks(samples: Samples, rate: int) -> tuple[Floats, Floats]:
-    """Return levels in dB, shape (bands, blocks), and the crest (peak over RMS above 500 Hz, in dB), shape (blocks,)."""
+    """Return levels in dB, shape (bands, blocks), and crests (peak over RMS above 500 Hz, dB), shape (blocks,)."""
     size = int(BLOCK_S * rate)
     count = len(samples) // size
     frames = samples[: count * size].reshape(count, size)
     bins = np.fft.rfft(frames * np.hanning(size).astype(np.float32), axis=1)
-    power = np.square(np.abs(bins))
+    power = np.square(np.abs(bins)).astype(np.float64)
     freqs = np.arange(power.shape[1]) * rate / size
     levels = [power[:, (freqs >= low) & (freqs < high)].sum(axis=1) for low, high in PLAIN_BANDS_HZ]
     bins = np.fft.rfft(frames, axis=1)
     bins[:, freqs < 500] = 0
-    high_part = np.abs(np.fft.irfft(bins, size, axis=1))
+    high_part = np.abs(np.fft.irfft(bins, size, axis=1)).astype(np.float64)
     rms = np.sqrt(np.square(high_part).mean(axis=1)) + 1e-12
     return 10 * np.log10(np.array(levels) + 1e-20), 20 * np.log10(high_part.max(axis=1) / rms + 1e-12)
 
@@ -132,6 +133,8 @@ def _clicks(bend: str, crests: Floats, state: npt.NDArray[np.str_]) -> RoadTest 
     if inside.sum() < LEAST_BLOCKS or rest.sum() < LEAST_BLOCKS:
         return None
     db = float(np.median(crests[inside]) - np.median(crests[rest]))
+    if np.median(crests[rest]) > QUIET_CREST_DB:  # it knocks straight on as well: no joint does
+        db = 0.0
     doubt = float(np.hypot(np.hypot(_doubt(crests[inside]), _doubt(crests[rest])), LEAST_DOUBT_DB))
     words = f"Knocks stand {db:.0f} dB sharper in {bend}-hand bends." if db > CLICKY else ""
     return RoadTest(f"clicks_{bend}", db, doubt, "above 500 Hz", words)

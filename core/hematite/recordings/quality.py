@@ -106,7 +106,9 @@ def _automatic_gain(recording: Recording) -> Iterator[Finding]:
 
 
 def _wind(recording: Recording) -> Iterator[Finding]:
-    freqs, power = signal.welch(recording.samples, recording.rate, nperseg=min(8192, len(recording.samples)))
+    freqs, power = signal.welch(
+        recording.samples, recording.rate, nperseg=min(8192, len(recording.samples)), noverlap=0
+    )
     share = float(power[(freqs > 0) & (freqs < 80)].sum() / power[freqs > 0].sum())
     if share > _limit("windy"):
         yield _finding("windy", share)

@@ -178,4 +178,4 @@ def _engine(scene: Scene, drive: Drive, dice: np.random.Generator) -> Floats:
     tones = np.zeros(len(turns))
     for k in FIRST_ENGINE_ORDERS:
         tones += np.sin(2 * np.pi * k * turns + dice.uniform(0, 6.28)) / k**0.5
-    return loud * (0.25 + 0.75 * drive.torque) * revs / 40 * tones
+    return np.asarray(loud * (0.25 + 0.75 * drive.torque) * revs / 40 * tones)

@@ -170,7 +170,11 @@ def _driven(
     drive = road_run(rate=rate, segments=segments, circumference_m=circumference, seed=int(dice.integers(2**31)))
     points = [[float(t), float(np.round(np.interp(t, drive.times, drive.rates) * circumference * 3.6))]
               for t in np.arange(0, drive.times[-1], 1.0)]  # fmt: skip
-    return drive, {"situation": "road", "speed": {"kind": "profile", "points": points}, "segments": segments_from_json(segments)}
+    return drive, {
+        "situation": "road",
+        "speed": {"kind": "profile", "points": points},
+        "segments": segments_from_json(segments),
+    }
 
 
 def _stated(drive: Drive, circumference: float, dice: np.random.Generator) -> dict[str, Any]:

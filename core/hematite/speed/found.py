@@ -85,8 +85,8 @@ class FoundSpeed:
 def find_speed(signals: Sequence[Signal], *, combs: Sequence[Comb], spun: bool) -> FoundSpeed:
     """Find the speed in the swells of one recording.
 
-    `combs` are the bearing's own lines as (kind, orders, weights), empty when its geometry is unknown; `spun` says that it
-    was turned by hand and let go. Never raises: what cannot be found is said to be so.
+    `combs` are the bearing's own lines as (kind, orders, weights), empty when its geometry is unknown; `spun` says
+    that it was turned by hand and let go. Never raises: what cannot be found is said to be so.
     """
     even = _together(signals)
     if even.shape[1] / EVEN_HZ < 2:
@@ -99,7 +99,9 @@ def find_speed(signals: Sequence[Signal], *, combs: Sequence[Comb], spun: bool) 
     rhythm = _rhythm(freqs, db[0])
     scale, doubt, sure = _scale(freqs, db[0], combs, SPIN_RATES if spun else DRIVEN_RATES)
     if not sure:
-        words = f"Something repeats {rhythm.hz:.1f} times a second at first; how many turns that is could not be settled."
+        words = (
+            f"Something repeats {rhythm.hz:.1f} times a second at first; how many turns that is could not be settled."
+        )
         return FoundSpeed(course, None, rhythm, words)
     times = np.linspace(course.start_s, course.end_s, 400)
     turns = WheelTurns(times, scale * course.turns(times), spread=0.01)
@@ -108,7 +110,7 @@ def find_speed(signals: Sequence[Signal], *, combs: Sequence[Comb], spun: bool) 
 
 
 def _together(signals: Sequence[Signal]) -> Floats:
-    """Return all signals on one time axis, shape (bands + 1, n), the last their mean: knocks coincide, hiss does not."""
+    """Return all signals on one time axis, and last their mean: knocks coincide, hiss does not; (bands + 1, n)."""
     seconds = min((len(s.values) / s.rate for s in signals), default=0.0)
     times = np.arange(int(seconds * EVEN_HZ)) / EVEN_HZ
     values = [np.interp(times, np.arange(len(s.values)) / s.rate, s.values) for s in signals]
@@ -146,10 +148,13 @@ def _polished(even: Floats, course: Course) -> Course:
     def moved(x: Floats) -> Course:
         return Course(course.start_s, course.end_s, sign * float(np.exp(x[0])), float(x[1]), 0.0)
 
-    first = [np.log(abs(course.stops_s)), course.bend]
+    first = np.array([np.log(abs(course.stops_s)), course.bend])
     steps = np.array([first, [first[0] + 0.03, first[1]], [first[0], first[1] * 1.12]])
-    options = {"maxfev": 60, "initial_simplex": steps}
-    found = optimize.minimize(lambda x: -_sharpness(even, moved(x))[0], first, method="Nelder-Mead", options=options)
+
+    def blur(x: Floats) -> float:
+        return -float(_sharpness(even, moved(x))[0])
+
+    found = optimize.minimize(blur, first, method="Nelder-Mead", options={"maxfev": 60, "initial_simplex": steps})
     return moved(found.x)
 
 
@@ -180,7 +185,9 @@ def _spectra(even: Floats, course: Course) -> tuple[Floats, Floats]:
     if n < 2 * EVEN_HZ:
         return np.zeros(0), np.zeros((len(even), 0))
     window = np.hanning(n)
-    log_power = np.log(np.square(np.abs(np.fft.rfft((straight - straight.mean(axis=1, keepdims=True)) * window))) + 1e-30)
+    log_power = np.log(
+        np.square(np.abs(np.fft.rfft((straight - straight.mean(axis=1, keepdims=True)) * window))) + 1e-30
+    )
     freqs = np.arange(log_power.shape[1]) * EVEN_HZ / n
     floor = ndimage.uniform_filter1d(log_power, max(int(5.0 / freqs[1]), 9), axis=1, mode="nearest")
     keep = (freqs >= LOWEST_HZ) & (freqs <= HIGHEST_HZ)
@@ -220,9 +227,7 @@ def _rhythm(freqs: Floats, db: Floats) -> Rhythm:
     return Rhythm(hz, float(spaced[best]) if stands else 0.0)
 
 
-def _scale(
-    freqs: Floats, db: Floats, combs: Sequence[Comb], rates: tuple[float, float]
-) -> tuple[float, float, bool]:
+def _scale(freqs: Floats, db: Floats, combs: Sequence[Comb], rates: tuple[float, float]) -> tuple[float, float, bool]:
     """Return turns a second at the start, the relative doubt of it, and whether the lines settle it.
 
     It is settled when no other reading comes near: another kind of fault at another speed. Two rows of one hub may

@@ -35,7 +35,7 @@ class HubVerdict:
     @property
     def cause(self) -> str:
         """Return the likeliest group of causes: 'sound', 'bearing', 'brake' …"""
-        return max(AT_HUBS, key=self.beliefs.of_group)
+        return str(max(AT_HUBS, key=self.beliefs.of_group))
 
     @property
     def probability(self) -> float:

@@ -1,17 +1,30 @@
 """Recordings, asked for."""
 
+from typing import Literal
 from uuid import UUID
 
 from cases.services import get_case
 from django.conf import settings
 from django.http import FileResponse, HttpRequest, HttpResponse
-from ninja import File, Form, Router, UploadedFile
+from hematite.listening import only_band
+from hematite.recordings import encode_wav
+from ninja import File, Form, Query, Router, UploadedFile
 from pydantic import ValidationError as ShapeError
 from workshop.refusals import Refusal
 
 from recordings import services, shown, storage
 from recordings.bundles import bundle
-from recordings.schemas import MadeIn, PlotOut, RecordingOut, SimulatedIn, UploadIn, WithdrawIn
+from recordings.exports import export, sound_of
+from recordings.schemas import (
+    BandIn,
+    BandMaybe,
+    MadeIn,
+    PlotOut,
+    RecordingOut,
+    SimulatedIn,
+    UploadIn,
+    WithdrawIn,
+)
 
 router = Router(tags=["recordings"])
 
@@ -52,17 +65,45 @@ def get_recording(request: HttpRequest, recording_id: UUID):
 
 
 @router.get("/recordings/{uuid:recording_id}/plot", response=PlotOut)
-def get_plot(request: HttpRequest, recording_id: UUID):
-    """Return the order spectrum; empty when no speed is known."""
-    return services.get_recording(request.user, recording_id).analysis.plot or {"orders": [], "db": []}
+def get_plot(request: HttpRequest, recording_id: UUID, band: Query[BandMaybe]):
+    """Return the order spectrum; empty when no speed is known. With a band given, that of the band."""
+    recording = services.get_recording(request.user, recording_id)
+    if band.low_hz is not None and band.high_hz is not None:
+        return services.plot_of_band(recording, low_hz=band.low_hz, high_hz=band.high_hz)
+    return recording.analysis.plot or {"orders": [], "db": []}
 
 
 @router.get("/recordings/{uuid:recording_id}/audio", response={200: None})
 def get_audio(request: HttpRequest, recording_id: UUID):
-    """Return the kept sound."""
-    sound = services.get_recording(request.user, recording_id).sound
-    kind = "audio/flac" if sound.file.endswith(".flac") else "audio/wav"
-    return FileResponse(storage.path(sound.file).open("rb"), content_type=kind)
+    """Return the kept sound; a log that no browser plays comes as WAV."""
+    recording = services.get_recording(request.user, recording_id)
+    kept = storage.path(recording.sound.file)
+    if kept.suffix in storage.PLAYABLE:
+        return FileResponse(kept.open("rb"), content_type=storage.PLAYABLE[kept.suffix])
+    return HttpResponse(export(recording, "wav")[0], content_type="audio/wav")
+
+
+@router.get("/recordings/{uuid:recording_id}/band", response={200: None})
+def get_band(request: HttpRequest, recording_id: UUID, band: Query[BandIn]):
+    """Return one band of the sound alone, brought to a common loudness, as WAV."""
+    sound = sound_of(services.get_recording(request.user, recording_id))
+    return HttpResponse(
+        encode_wav(only_band(sound, low_hz=band.low_hz, high_hz=band.high_hz)), content_type="audio/wav"
+    )
+
+
+@router.get("/recordings/{uuid:recording_id}/export/{form}", response={200: None})
+def get_export(request: HttpRequest, recording_id: UUID, form: Literal["wav", "flac", "uff", "csv", "json"]):
+    """Return the sound as WAV, FLAC or UFF, or what was heard as CSV or JSON."""
+    data, kind, name = export(services.get_recording(request.user, recording_id), form)
+    return HttpResponse(data, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})
+
+
+@router.post("/recordings/{uuid:recording_id}/made", response=RecordingOut)
+def correct(request: HttpRequest, recording_id: UUID, payload: MadeIn):
+    """Correct how a recording was made: its hub, its speed, its marked stretches. It is heard again."""
+    made = payload.stored()
+    return shown.recording_out(services.remake(request.user, recording_id, made))
 
 
 @router.post("/recordings/{uuid:recording_id}/withdraw", response=RecordingOut)

@@ -41,6 +41,8 @@ class Recording(models.Model):
     situation = models.CharField(max_length=16)
     gain_group = models.CharField(max_length=40, blank=True)
     speed = models.JSONField(default=dict)
+    segments = models.JSONField(default=list, blank=True)  # stretches of a road run, as the case format has them
+    former = models.JSONField(default=list, blank=True)  # how it was said to be made before it was corrected
     after_repair = models.BooleanField(default=False)
     withdrawn = models.BooleanField(default=False)  # taken again: kept, but no witness
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")

@@ -18,6 +18,15 @@ class SpeedIn(Schema):
     points: list[Annotated[list[float], Field(min_length=2, max_length=2)]] | None = Field(None, max_length=20_000)
 
 
+class SegmentIn(Schema):
+    """A stretch of a road run."""
+
+    start_s: float = Field(ge=0, le=900)
+    end_s: float = Field(gt=0, le=900)
+    state: Literal["straight", "left", "right", "coast", "brake"]
+    speed_kmh: float | None = Field(None, gt=0, le=300)
+
+
 class MadeIn(Schema):
     """How a recording was made."""
 
@@ -26,6 +35,7 @@ class MadeIn(Schema):
     situation: Literal["stand_spin", "stand_driven", "road"] = "stand_driven"
     gain_group: str = Field("", max_length=40)
     speed: SpeedIn = SpeedIn(kind="unknown")
+    segments: list[SegmentIn] = Field([], max_length=400)
     after_repair: bool = False
 
     def stored(self) -> dict:
@@ -77,6 +87,28 @@ class FamilyOut(Schema):
     standing: str
     lines: list[LineOut]
     row: str
+    words: str
+    by_chance: float
+    hubs: list[str]
+
+
+class RoadTestOut(Schema):
+    """What bends, coasting or braking do to the sound."""
+
+    kind: str
+    db: float
+    doubt_db: float
+    band: str
+    words: str
+    surely: bool
+
+
+class DragOut(Schema):
+    """How a wheel ran down: seconds from a speed to half of it."""
+
+    from_turns_per_s: float
+    halving_s: float
+    sureness: float
 
 
 class RecordingOut(Schema):
@@ -88,6 +120,7 @@ class RecordingOut(Schema):
     situation: str
     gain_group: str
     speed: dict
+    segments: list[SegmentIn]
     after_repair: bool
     withdrawn: bool
     person: str
@@ -100,10 +133,30 @@ class RecordingOut(Schema):
     level_db: float | None
     relative_db: float | None
     turns_per_s: float | None
+    speed_words: str
+    rhythm_hz: float | None
+    drag: DragOut | None
+    road: list[RoadTestOut]
+    thirds_db: list[float]
+    echoes: list[str]
     band_low_hz: float | None
     band_high_hz: float | None
     quality: list[FindingOut]
     families: list[FamilyOut]
+
+
+class BandIn(Schema):
+    """A band to listen in."""
+
+    low_hz: float = Field(ge=20, le=40_000)
+    high_hz: float = Field(gt=20, le=48_000)
+
+
+class BandMaybe(Schema):
+    """A band, or none for the one that was found."""
+
+    low_hz: float | None = Field(None, ge=20, le=40_000)
+    high_hz: float | None = Field(None, gt=20, le=48_000)
 
 
 class PlotOut(Schema):

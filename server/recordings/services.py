@@ -8,10 +8,13 @@ from cases.services import get_case, open_case_of
 from django.db import IntegrityError, transaction
 from django.db.models import QuerySet
 from django.http import Http404
+from django.utils import timezone
 from garage.core import core_vehicle
 from hematite.doors import one_of
 from hematite.errors import HematiteError
 from hematite.listening import Heard, Situation, heard_from_json, heard_to_json, listen, shown_spectrum
+from hematite.listening.band import spectrum_in_band
+from hematite.listening.situation import segments_from_json
 from hematite.recordings import decode, encode_wav
 from hematite.simulator import CONDITIONS, simulate
 from hematite.speed import wheel_turns
@@ -68,7 +71,9 @@ def _same(known: Recording, case: Case, digest: str) -> Recording:
 def _check_situation(case: Case, made: dict, duration_s: float) -> None:
     vehicle = core_vehicle(case.vehicle)
     one_of(made["place"], [*(hub.id for hub in vehicle.hubs()), CABIN], "place on this vehicle")
-    wheel_turns(made["speed"], duration_s=duration_s, circumference_m=vehicle.circumference)
+    segments = segments_from_json(made["segments"])
+    speed = Situation(id="", place=made["place"], speed=made["speed"], segments=segments).effective_speed
+    wheel_turns(speed, duration_s=duration_s, circumference_m=vehicle.circumference)
 
 
 @transaction.atomic
@@ -113,6 +118,7 @@ def situation_of(recording: Recording) -> Situation:
         situation=recording.situation,
         gain_group=recording.gain_group,
         speed=recording.speed,
+        segments=segments_from_json(recording.segments),
     )
 
 
@@ -137,6 +143,35 @@ def hear_recording(recording_id: str) -> None:
         Analysis.objects.filter(recording=recording).update(state="failed", error=words)
         raise
     Analysis.objects.update_or_create(recording=recording, defaults=fields)
+
+
+def plot_of_band(recording: Recording, *, low_hz: float, high_hz: float) -> dict:
+    """Return the order spectrum of one band, made now; empty where no speed is known."""
+    case = recording.case
+    vehicle = core_vehicle(get_case(recording.person, case.id).vehicle)
+    sound = decode(storage.path(recording.sound.file))
+    return spectrum_in_band(sound, situation_of(recording), vehicle=vehicle, low_hz=low_hz, high_hz=high_hz)
+
+
+MADE = ("place", "sensor", "situation", "gain_group", "speed", "segments")
+
+
+@transaction.atomic
+def remake(user: User, recording_id: UUID, made: dict) -> Recording:
+    """Correct how a recording was made: what was said before is kept beside it, the sound stays, it is heard again."""
+    from recordings.tasks import hear  # noqa: PLC0415 - the task calls back into this module
+
+    recording = get_recording(user, recording_id)
+    case = open_case_of(user, recording.case_id)
+    _check_situation(case, made, recording.sound.duration_s)
+    before = {name: getattr(recording, name) for name in MADE} | {"until": timezone.now().isoformat()}
+    for name in MADE:
+        setattr(recording, name, made[name])
+    recording.former = [*recording.former, before]
+    recording.save(update_fields=[*MADE, "former"])
+    Analysis.objects.filter(recording=recording).update(state="waiting", error="")
+    transaction.on_commit(lambda: hear.enqueue(str(recording.id)))
+    return get_recording(user, recording_id)
 
 
 def withdraw(user: User, recording_id: UUID, *, withdrawn: bool) -> Recording:

@@ -3,8 +3,10 @@
 from collections.abc import Iterable
 from dataclasses import asdict
 
+from hematite.evidence.heard import SURE_DEVIATIONS
 from hematite.families import Family
-from hematite.listening import Corner, compare, heard_from_json
+from hematite.families.words import family_words
+from hematite.listening import Corner, RoadTest, compare, heard_from_json
 
 from recordings.models import Recording
 
@@ -32,6 +34,7 @@ def recording_out(row: Recording, corner: Corner | None = None) -> dict:
         "situation": row.situation,
         "gain_group": row.gain_group,
         "speed": row.speed,
+        "segments": row.segments,
         "after_repair": row.after_repair,
         "withdrawn": row.withdrawn,
         "person": row.person.get_full_name() or row.person.username,
@@ -44,6 +47,12 @@ def recording_out(row: Recording, corner: Corner | None = None) -> dict:
         "level_db": heard.level_db if heard else None,
         "relative_db": corner.relative_db if corner else None,
         "turns_per_s": heard.turns_per_s if heard else None,
+        "speed_words": heard.speed_words if heard else "",
+        "rhythm_hz": heard.rhythm_hz if heard else None,
+        "drag": asdict(heard.drag) if heard and heard.drag else None,
+        "road": [_road_test(test) for test in heard.road if test.words] if heard else [],
+        "thirds_db": corner.thirds_db if corner else [],
+        "echoes": sorted(corner.echoes) if corner else [],
         "band_low_hz": heard.band.low_hz if heard and heard.band else None,
         "band_high_hz": heard.band.high_hz if heard and heard.band else None,
         "quality": [asdict(finding) for finding in heard.quality] if heard else [],
@@ -53,4 +62,9 @@ def recording_out(row: Recording, corner: Corner | None = None) -> dict:
 
 def _family(family: Family) -> dict:
     lines = [{"name": name, "order": order, "db": db} for name, order, db in family.lines]
-    return asdict(family) | {"standing": family.standing, "lines": lines}
+    said = {"standing": family.standing, "by_chance": family.by_chance, "words": family_words(family)}
+    return asdict(family) | said | {"lines": lines}
+
+
+def _road_test(test: RoadTest) -> dict:
+    return asdict(test) | {"surely": abs(test.deviations) >= SURE_DEVIATIONS}

@@ -9,6 +9,10 @@ import numpy as np
 import soundfile
 from django.conf import settings
 
+# Already packed, some of them with loss: packing again would gain nothing and could only lose.
+AS_THEY_CAME = ((b"fLaC", ".flac"), (b"OggS", ".ogg"), (b"ID3", ".mp3"), (b"\xff\xfb", ".mp3"), (b"\xff\xf3", ".mp3"))
+PLAYABLE = {".flac": "audio/flac", ".wav": "audio/wav", ".ogg": "audio/ogg", ".mp3": "audio/mpeg"}
+
 
 def sha256(data: bytes) -> str:
     """Return the hash that a sound is known by."""
@@ -17,8 +21,9 @@ def sha256(data: bytes) -> str:
 
 def losslessly(data: bytes) -> tuple[bytes, str]:
     """Return the sound as FLAC when FLAC gives back every sample, else the file as it came; and its suffix."""
-    if data[:4] == b"fLaC":
-        return data, ".flac"
+    for start, suffix in AS_THEY_CAME:
+        if data.startswith(start):
+            return data, suffix
     try:
         samples, rate = soundfile.read(io.BytesIO(data), dtype="int32", always_2d=True)
         subtype = soundfile.info(io.BytesIO(data)).subtype
@@ -28,7 +33,7 @@ def losslessly(data: bytes) -> tuple[bytes, str]:
         soundfile.write(packed, samples, rate, format="FLAC", subtype="PCM_24" if subtype == "PCM_24" else "PCM_16")
         back, _ = soundfile.read(io.BytesIO(packed.getvalue()), dtype="int32", always_2d=True)
     except (soundfile.LibsndfileError, RuntimeError, ValueError):
-        return data, ".wav"
+        return data, ".wav" if data[:4] == b"RIFF" else ".log"
     return (packed.getvalue(), ".flac") if np.array_equal(samples, back) else (data, ".wav")
 
 

@@ -64,8 +64,9 @@ class CulpritOut(Schema):
     """A cause certain enough to act on."""
 
     cause: str
-    hub: str
-    side: str
+    cause_label: str
+    hub: str | None
+    side: str | None
     probability: float
     mechanism: str | None = None
 

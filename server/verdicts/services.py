@@ -8,8 +8,7 @@ from cases.services import core_observation, get_case, open_case_of, standing
 from django.db import transaction
 from garage.core import core_vehicle
 from hematite.doors import one_of
-from hematite.verdict import assess, choices
-from hematite.verdict import as_json
+from hematite.verdict import as_json, assess, choices
 from people.models import User
 from recordings.services import heard_in
 from workshop.refusals import Refusal

@@ -13,6 +13,7 @@ SLOWEST_SPUN_HZ = 2.2  # turns a second; a wheel spun to be heard turns faster, 
 TOO_QUICK_HZ = 9.0  # more than an arm can turn a wheel, so no brake scrapes so often; common practice
 FAINT_RHYTHM, SURE_RHYTHM = 10.0, 25.0  # deviations of a found course; hiss alone reaches 8, see docs/method.md
 SKIRT_SHARE = 0.5  # of the whole orders' height; lower lines may be their skirts; judgement
+SURE_DEVIATIONS = 4.0  # a road test's difference is taken as certain from here on; judgement
 LOAD_DB = 1.5  # a smaller difference between bends is within what the road does; judgement
 FALLS_DB = 5.0  # quieter by this when coasting: what sounded was the engine's; judgement
 CLICK_DB = 3.0
@@ -176,7 +177,7 @@ def _probably(test: RoadTest, least_db: float) -> float:
     """Return how surely a difference is there: nothing below two deviations or `least_db`, all above four."""
     if abs(test.db) < least_db:
         return 0.0
-    return float(min(max((abs(test.deviations) - 2.0) / 2.0, 0.0), 0.97))
+    return float(min(max((abs(test.deviations) - 2.0) / (SURE_DEVIATIONS - 2.0), 0.0), 0.97))
 
 
 def _load(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:

@@ -1,5 +1,6 @@
 """Listening: what one recording tells, what a road run tells, and the corners set against each other."""
 
+from hematite.listening.band import only_band
 from hematite.listening.corners import Corner, compare
 from hematite.listening.heard import Heard, heard_from_json, heard_to_json
 from hematite.listening.hearing import listen
@@ -17,5 +18,6 @@ __all__ = [
     "heard_from_json",
     "heard_to_json",
     "listen",
+    "only_band",
     "shown_spectrum",
 ]

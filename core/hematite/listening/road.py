@@ -80,7 +80,7 @@ def road_tests(
 
 def block_times(duration_s: float) -> Floats:
     """Return the middles of the blocks that road tests compare, in seconds."""
-    return (np.arange(int(duration_s / BLOCK_S)) + 0.5) * BLOCK_S
+    return np.asarray((np.arange(int(duration_s / BLOCK_S)) + 0.5) * BLOCK_S)
 
 
 def _blocks(samples: Samples, rate: int) -> tuple[Floats, Floats]:
@@ -95,8 +95,9 @@ def _blocks(samples: Samples, rate: int) -> tuple[Floats, Floats]:
     bins = np.fft.rfft(frames, axis=1)
     bins[:, freqs < 500] = 0
     high_part = np.abs(np.fft.irfft(bins, size, axis=1)).astype(np.float64)
-    rms = np.sqrt(np.square(high_part).mean(axis=1)) + 1e-12
-    return 10 * np.log10(np.array(levels) + 1e-20), 20 * np.log10(high_part.max(axis=1) / rms + 1e-12)
+    rms = np.sqrt(np.square(high_part).mean(axis=1, dtype=np.float64)) + 1e-12
+    crests = high_part.max(axis=1) / rms
+    return np.asarray(10 * np.log10(np.array(levels) + 1e-20)), np.asarray(20 * np.log10(crests + 1e-12))
 
 
 def _states(times: Floats, segments: Sequence[Segment]) -> npt.NDArray[np.str_]:

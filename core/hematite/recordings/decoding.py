@@ -1,6 +1,7 @@
 """Sound files to mono floats and back. libsndfile (through soundfile) does the decoding."""
 
 import io
+import re
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -9,10 +10,13 @@ import numpy.typing as npt
 import soundfile
 
 from hematite.errors import BadRecording
+from hematite.recordings.logs import Log, read_csv, read_uff
 
 Samples = npt.NDArray[np.float32]
 
 LONGEST_S = 15 * 60.0  # judgement: longer than any stand spin or road run
+HEAD = 2000  # bytes looked at to tell text from sound
+_PRINTABLE = re.compile(rb"[\t\r\n\x20-\x7e\x80-\xff]*")
 LOWEST_RATE_HZ = 4000  # judgement: below it a bearing's ring cannot be heard at all
 
 
@@ -31,19 +35,43 @@ class Recording:
 
 
 def decode(source: bytes | Path) -> Recording:
-    """Decode WAV or FLAC of any rate, depth and channel count.
+    """Decode WAV, FLAC, OGG, MP3 or AIFF of any rate, depth and channel count, a CSV log, or a universal file.
 
     Channels are averaged unless they cancel; then the loudest one is taken. Raises `BadRecording` for an empty,
     unreadable or endless file, for sampling too slow to hear a bearing, and for samples that are no numbers.
     """
     if source == b"":
         raise BadRecording("The file is empty. Record again, or choose another file.")
-    data, rate = _read(source)
+    data, rate = _read_log(source) or _read(source)
     if not len(data):
         raise BadRecording("The file holds no sound at all. Record again, or choose another file.")
     if not np.isfinite(data).all():
         raise BadRecording("The file holds values that are no sound. Export it again as WAV or FLAC.")
     return Recording(samples=_to_mono(data), rate=rate, channels=data.shape[1])
+
+
+def _read_log(source: bytes | Path) -> Log | None:
+    """Return a log's samples and rate when the file is text that looks like one, else None."""
+    head = source[:HEAD] if isinstance(source, bytes) else _head(source)
+    if b"\0" in head or not _PRINTABLE.fullmatch(head):
+        return None
+    data = source if isinstance(source, bytes) else source.read_bytes()
+    if b"-1" in head[:80].split() and b"58" in head[:400].split():
+        found = read_uff(data)
+    elif b"," in head or b";" in head or b"\t" in head:
+        found = read_csv(data)
+    else:
+        return None
+    _check_header(found[1], len(found[0]))
+    return found
+
+
+def _head(path: Path) -> bytes:
+    try:
+        with path.open("rb") as file:
+            return file.read(HEAD)
+    except OSError:
+        return b"\0"
 
 
 def _read(source: bytes | Path) -> tuple[Samples, int]:
@@ -54,7 +82,8 @@ def _read(source: bytes | Path) -> tuple[Samples, int]:
             return sound.read(dtype="float32", always_2d=True), int(sound.samplerate)
     except (soundfile.LibsndfileError, RuntimeError, TypeError, OSError):
         raise BadRecording(
-            "This is no sound file that can be read, or it is damaged. Give a WAV or FLAC file, or record again."
+            "This is no sound file that can be read, or it is damaged. Give WAV, FLAC, OGG, MP3, a CSV log or a "
+            "universal file, or record again."
         ) from None
 
 

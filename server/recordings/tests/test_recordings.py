@@ -120,7 +120,7 @@ class Recordings(WorkshopTestCase):
         folder.write_bytes(taken)
         self.assertEqual(json.loads(zipfile.ZipFile(folder).read("case.json"))["format"], "hematite-case")
         along = assess_case(read_bundle(folder))
-        self.assertEqual([(c.hub.id, round(c.probability, 3)) for c in along.culprits],
+        self.assertEqual([(c.hub, round(c.probability, 3)) for c in along.culprits],
                          [(c["hub"], round(c["probability"], 3)) for c in screen["culprits"]])  # fmt: skip
-        self.assertEqual(along.culprits[0].hub.id, "A2L")
+        self.assertEqual(along.culprits[0].hub, "A2L")
         folder.unlink()

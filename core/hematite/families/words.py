@@ -1,0 +1,18 @@
+"""Families in the trade's words: what it is, how strongly it stands, and what it fits."""
+
+from hematite.families.combs import Family
+from hematite.tables import table
+
+VERY_STRONG = 12.0  # robust standard deviations; judgement
+
+
+def family_words(family: Family) -> str:
+    """Return a family as a mechanic would say it: "a ring mark on the outer race, strong; it fits 13 balls"."""
+    parts = [str(table("families/kinds.toml")[family.kind]["words"])]
+    if family.standing == "nothing":
+        parts.append("not to be heard")
+    else:
+        parts.append(
+            "very strong" if family.strength >= VERY_STRONG else {"clear": "strong"}.get(family.standing, "faint")
+        )
+    return "; ".join(filter(None, (", ".join(parts), family.note)))

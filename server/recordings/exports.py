@@ -1,0 +1,68 @@
+"""Recordings to take along: the sound in open formats, what was heard as JSON, the lines as CSV."""
+
+import csv
+import io
+import json
+
+from hematite.listening import heard_from_json
+from hematite.recordings import Recording as CoreRecording
+from hematite.recordings import decode, encode_flac, encode_uff, encode_wav
+from workshop.refusals import Refusal
+
+from recordings import storage
+from recordings.models import Recording
+
+
+def sound_of(recording: Recording) -> CoreRecording:
+    """Return a recording's sound, decoded to mono."""
+    return decode(storage.path(recording.sound.file))
+
+
+def _wav(recording: Recording) -> bytes:
+    return encode_wav(sound_of(recording))
+
+
+def _flac(recording: Recording) -> bytes:
+    return encode_flac(sound_of(recording))
+
+
+def _uff(recording: Recording) -> bytes:
+    sound = sound_of(recording)
+    return encode_uff(sound.samples, rate=sound.rate, name=f"{recording.place} {recording.situation}")
+
+
+def _csv(recording: Recording) -> bytes:
+    """Return every line of every family that was looked for."""
+    text = io.StringIO()
+    rows = csv.writer(text)
+    rows.writerow(["family", "row", "strength", "line", "events_per_wheel_turn", "db_over_floor"])
+    for family in heard_from_json(_heard(recording)).families:
+        for name, order, db in family.lines:
+            rows.writerow([family.kind, family.row, f"{family.strength:.2f}", name, f"{order:.4f}", f"{db:.2f}"])
+    return text.getvalue().encode()
+
+
+def _json(recording: Recording) -> bytes:
+    said = {"core_version": recording.analysis.core_version, "heard": _heard(recording)}
+    return json.dumps(said, indent=1, ensure_ascii=False).encode()
+
+
+def _heard(recording: Recording) -> dict:
+    if recording.analysis.heard is None:
+        raise Refusal("not_heard", "This recording has not been heard yet. Wait a moment and try again.", status=409)
+    return recording.analysis.heard
+
+
+FORMS = {
+    "wav": (_wav, "audio/wav"),
+    "flac": (_flac, "audio/flac"),
+    "uff": (_uff, "text/plain"),
+    "csv": (_csv, "text/csv"),
+    "json": (_json, "application/json"),
+}
+
+
+def export(recording: Recording, form: str) -> tuple[bytes, str, str]:
+    """Return a recording in one of `FORMS`: its bytes, content type and file name."""
+    encode, kind = FORMS[form]
+    return encode(recording), kind, f"{recording.place}-{str(recording.id)[:8]}.{form}"

@@ -66,7 +66,7 @@ def _words(row: Observation, hub: Hub | None) -> str:
     if row.kind == "made_safe":
         return "lifted and made safe"
     said = statements(core_observation(row), hub) if hub else []
-    return said[0].words if said else "could not tell"
+    return said[0].words(row.hub) if said else "could not tell"
 
 
 def case_out(case: Case) -> dict:

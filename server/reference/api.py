@@ -8,6 +8,8 @@ from hematite.hubs import designs
 from hematite.jobs import making_safe
 from hematite.play import DIAL_RESOLUTIONS_MM, LEAST_READINGS
 from hematite.simulator import CONDITIONS
+from hematite.spectra import THIRD_OCTAVES_HZ
+from hematite.tables import table
 from hematite.units import quantities
 from hematite.verdict import choices
 from ninja import Router, Schema
@@ -67,6 +69,21 @@ class QuantityOut(Schema):
     units: list[UnitOut]
 
 
+class CaptureOut(Schema):
+    """A way of making a recording: what to do, where, for how long, and what may be marked meanwhile."""
+
+    key: str
+    label: str
+    say: str
+    caution: str
+    place: str
+    sensor: str
+    situation: str
+    seconds: float
+    speed: list[str]
+    marks: list[OptionOut]
+
+
 class ReferenceOut(Schema):
     """Everything the screens need to name things."""
 
@@ -76,6 +93,9 @@ class ReferenceOut(Schema):
     causes: list[OptionOut]
     conditions: list[OptionOut]
     line_kinds: list[OptionOut]
+    captures: list[CaptureOut]
+    states: list[OptionOut]
+    third_octaves_hz: list[float]
     quantities: list[QuantityOut]
     least_readings: int
     dial_resolutions_mm: dict[str, float]
@@ -86,6 +106,16 @@ def _witness(key: str, row: dict) -> dict:
     pairs = zip(row["outcomes"], row["words"], strict=True)
     named = {name: row[name] for name in ("label", "act", "stage", "minutes", "why")}
     return {"key": key, **named, "options": [{"key": k, "words": w} for k, w in pairs]}
+
+
+def _captures() -> list[dict]:
+    rows = table("listening/captures.toml")
+    states = rows["states"]
+    return [
+        row | {"key": key, "marks": [{"key": state, "words": states[state]} for state in row["marks"]]}
+        for key, row in rows.items()
+        if key != "states"
+    ]
 
 
 def _quantity(key: str, row: dict) -> dict:
@@ -104,6 +134,9 @@ def get_reference(request: HttpRequest):
         "causes": [{"key": key, "words": row["label"]} for key, row in causes().items()],
         "conditions": [{"key": key, "words": key.replace("_", " ")} for key in CONDITIONS],
         "line_kinds": [{"key": k, "words": w} for k, w in zip(lines["outcomes"], lines["words"], strict=True)],
+        "captures": _captures(),
+        "states": [{"key": k, "words": w} for k, w in table("listening/captures.toml")["states"].items()],
+        "third_octaves_hz": THIRD_OCTAVES_HZ,
         "quantities": [_quantity(key, row) for key, row in quantities().items()],
         "least_readings": LEAST_READINGS,
         "dial_resolutions_mm": DIAL_RESOLUTIONS_MM,

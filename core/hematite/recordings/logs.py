@@ -129,12 +129,11 @@ def _uff_factor(found: dict[str, Any]) -> float:
 def encode_uff(samples: npt.NDArray[np.float32], *, rate: int, name: str) -> bytes:
     """Return mono samples, shape (n,), as a universal file (dataset 58, time response), in m/s²."""
     dataset = pyuff.prepare_58(
-        func_type=1, rsp_node=1, rsp_dir=1, ref_dir=1, ref_node=1, id1=name,
-        rsp_ent_name=name[:10], ref_ent_name="NONE",
-        data=samples.astype(np.float64) * FULL_SCALE_MS2, abscissa_spacing=1, abscissa_spec_data_type=17,
-        ordinate_spec_data_type=12, orddenom_spec_data_type=0, abscissa_inc=1 / rate, abscissa_min=0.0,
-        abscissa_axis_lab="Time", abscissa_axis_units_lab="s", ordinate_axis_lab="Acceleration",
-        ordinate_axis_units_lab="m/s2", num_pts=len(samples), ord_data_type=4, return_full_dict=True,
+        func_type=1, id1=name, rsp_node=1, rsp_dir=1, ref_node=1, ref_dir=1, binary=0,
+        data=samples.astype(np.float64) * FULL_SCALE_MS2, x=np.arange(len(samples)) / rate,
+        abscissa_spacing=1, abscissa_inc=1 / rate, abscissa_min=0.0, abscissa_spec_data_type=17,
+        abscissa_axis_units_lab="s", ordinate_spec_data_type=12, ordinate_axis_units_lab="m/s2",
+        orddenom_spec_data_type=0, num_pts=len(samples), ord_data_type=4,
     )  # fmt: skip
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "log.uff"

@@ -54,6 +54,7 @@ class EveryOperation(WorkshopTestCase):
             "finish": {"outcome": "x", "after_km": 30},
             "ticks": {"id": str(uuid.uuid4()), "step": "lift", "done": True},
             "withdraw": {"withdrawn": True},
+            "made": {"place": "A1L", "speed": WHEEL},
             "simulated": {"id": str(uuid.uuid4()), "made": {"place": "A1L", "speed": WHEEL}},
             "cases": {"vehicle": str(self.vehicle.id)},
         }
@@ -61,8 +62,10 @@ class EveryOperation(WorkshopTestCase):
 
     def ask(self, client: Client, method: str, path: str):
         """Ask for an operation on the first workshop's rows."""
-        ids = {"vehicle_id": self.vehicle.id, "case_id": self.case.id, "recording_id": self.recording}
+        ids = {"vehicle_id": self.vehicle.id, "case_id": self.case.id, "recording_id": self.recording, "form": "wav"}
         address = re.sub(r"{(\w+)}", lambda found: str(ids[found[1]]), path)
+        if path.endswith("/band"):
+            address += "?low_hz=1000&high_hz=3000"
         if method == "post" and path.endswith("/recordings"):
             made = json.dumps({"place": "A1L", "speed": WHEEL})
             form = {"id": str(uuid.uuid4()), "made": made, "sound": SimpleUploadedFile("a.wav", wav(seconds=3))}

@@ -289,7 +289,7 @@ export interface paths {
         };
         /**
          * Get Plot
-         * @description Return the order spectrum; empty when no speed is known.
+         * @description Return the order spectrum; empty when no speed is known. With a band given, that of the band.
          */
         get: operations["recordings_api_get_plot"];
         put?: never;
@@ -309,11 +309,71 @@ export interface paths {
         };
         /**
          * Get Audio
-         * @description Return the kept sound.
+         * @description Return the kept sound; a log that no browser plays comes as WAV.
          */
         get: operations["recordings_api_get_audio"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/band": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Band
+         * @description Return one band of the sound alone, brought to a common loudness, as WAV.
+         */
+        get: operations["recordings_api_get_band"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/export/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Export
+         * @description Return the sound as WAV, FLAC or UFF, or what was heard as CSV or JSON.
+         */
+        get: operations["recordings_api_get_export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/made": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Correct
+         * @description Correct how a recording was made: its hub, its speed, its marked stretches. It is heard again.
+         */
+        post: operations["recordings_api_correct"];
         delete?: never;
         options?: never;
         head?: never;
@@ -625,6 +685,32 @@ export interface components {
             light?: ("day" | "under") | null;
         };
         /**
+         * CaptureOut
+         * @description A way of making a recording: what to do, where, for how long, and what may be marked meanwhile.
+         */
+        CaptureOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Say */
+            say: string;
+            /** Caution */
+            caution: string;
+            /** Place */
+            place: string;
+            /** Sensor */
+            sensor: string;
+            /** Situation */
+            situation: string;
+            /** Seconds */
+            seconds: number;
+            /** Speed */
+            speed: string[];
+            /** Marks */
+            marks: components["schemas"]["OptionOut"][];
+        };
+        /**
          * DesignOut
          * @description A hub design.
          */
@@ -689,6 +775,12 @@ export interface components {
             conditions: components["schemas"]["OptionOut"][];
             /** Line Kinds */
             line_kinds: components["schemas"]["OptionOut"][];
+            /** Captures */
+            captures: components["schemas"]["CaptureOut"][];
+            /** States */
+            states: components["schemas"]["OptionOut"][];
+            /** Third Octaves Hz */
+            third_octaves_hz: number[];
             /** Quantities */
             quantities: components["schemas"]["QuantityOut"][];
             /** Least Readings */
@@ -1100,6 +1192,18 @@ export interface components {
             outcome: string;
         };
         /**
+         * DragOut
+         * @description How a wheel ran down: seconds from a speed to half of it.
+         */
+        DragOut: {
+            /** From Turns Per S */
+            from_turns_per_s: number;
+            /** Halving S */
+            halving_s: number;
+            /** Sureness */
+            sureness: number;
+        };
+        /**
          * FamilyOut
          * @description A family of lines.
          */
@@ -1120,6 +1224,12 @@ export interface components {
             lines: components["schemas"]["LineOut"][];
             /** Row */
             row: string;
+            /** Words */
+            words: string;
+            /** By Chance */
+            by_chance: number;
+            /** Hubs */
+            hubs: string[];
         };
         /**
          * FindingOut
@@ -1169,6 +1279,8 @@ export interface components {
             speed: {
                 [key: string]: unknown;
             };
+            /** Segments */
+            segments: components["schemas"]["SegmentIn"][];
             /** After Repair */
             after_repair: boolean;
             /** Withdrawn */
@@ -1196,6 +1308,17 @@ export interface components {
             relative_db: number | null;
             /** Turns Per S */
             turns_per_s: number | null;
+            /** Speed Words */
+            speed_words: string;
+            /** Rhythm Hz */
+            rhythm_hz: number | null;
+            drag: components["schemas"]["DragOut"] | null;
+            /** Road */
+            road: components["schemas"]["RoadTestOut"][];
+            /** Thirds Db */
+            thirds_db: number[];
+            /** Echoes */
+            echoes: string[];
             /** Band Low Hz */
             band_low_hz: number | null;
             /** Band High Hz */
@@ -1204,6 +1327,41 @@ export interface components {
             quality: components["schemas"]["FindingOut"][];
             /** Families */
             families: components["schemas"]["FamilyOut"][];
+        };
+        /**
+         * RoadTestOut
+         * @description What bends, coasting or braking do to the sound.
+         */
+        RoadTestOut: {
+            /** Kind */
+            kind: string;
+            /** Db */
+            db: number;
+            /** Doubt Db */
+            doubt_db: number;
+            /** Band */
+            band: string;
+            /** Words */
+            words: string;
+            /** Surely */
+            surely: boolean;
+        };
+        /**
+         * SegmentIn
+         * @description A stretch of a road run.
+         */
+        SegmentIn: {
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "straight" | "left" | "right" | "coast" | "brake";
+            /** Speed Kmh */
+            speed_kmh?: number | null;
         };
         /**
          * UploadIn
@@ -1254,6 +1412,11 @@ export interface components {
              */
             speed: components["schemas"]["SpeedIn"];
             /**
+             * Segments
+             * @default []
+             */
+            segments: components["schemas"]["SegmentIn"][];
+            /**
              * After Repair
              * @default false
              */
@@ -1295,6 +1458,16 @@ export interface components {
             points?: number[][] | null;
         };
         /**
+         * BandMaybe
+         * @description A band, or none for the one that was found.
+         */
+        BandMaybe: {
+            /** Low Hz */
+            low_hz?: number | null;
+            /** High Hz */
+            high_hz?: number | null;
+        };
+        /**
          * PlotOut
          * @description The order spectrum for a plot: heights in dB over the floor by events per wheel turn.
          */
@@ -1303,6 +1476,16 @@ export interface components {
             orders: number[];
             /** Db */
             db: number[];
+        };
+        /**
+         * BandIn
+         * @description A band to listen in.
+         */
+        BandIn: {
+            /** Low Hz */
+            low_hz: number;
+            /** High Hz */
+            high_hz: number;
         };
         /**
          * WithdrawIn
@@ -1337,10 +1520,12 @@ export interface components {
         CulpritOut: {
             /** Cause */
             cause: string;
+            /** Cause Label */
+            cause_label: string;
             /** Hub */
-            hub: string;
+            hub: string | null;
             /** Side */
-            side: string;
+            side: string | null;
             /** Probability */
             probability: number;
             /** Mechanism */
@@ -2163,7 +2348,10 @@ export interface operations {
     };
     recordings_api_get_plot: {
         parameters: {
-            query?: never;
+            query?: {
+                low_hz?: number | null;
+                high_hz?: number | null;
+            };
             header?: never;
             path: {
                 recording_id: string;
@@ -2200,6 +2388,76 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    recordings_api_get_band: {
+        parameters: {
+            query: {
+                low_hz: number;
+                high_hz: number;
+            };
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    recordings_api_get_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+                form: "wav" | "flac" | "uff" | "csv" | "json";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    recordings_api_correct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"];
+                };
             };
         };
     };

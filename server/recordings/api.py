@@ -8,6 +8,7 @@ from django.conf import settings
 from django.http import FileResponse, HttpRequest, HttpResponse
 from hematite.listening import only_band
 from hematite.recordings import encode_wav
+from hematite.speed.logs import read_speed_log
 from ninja import File, Form, Query, Router, UploadedFile
 from pydantic import ValidationError as ShapeError
 from workshop.refusals import Refusal
@@ -22,6 +23,7 @@ from recordings.schemas import (
     PlotOut,
     RecordingOut,
     SimulatedIn,
+    SpeedLogOut,
     UploadIn,
     WithdrawIn,
 )
@@ -97,6 +99,12 @@ def get_export(request: HttpRequest, recording_id: UUID, form: Literal["wav", "f
     """Return the sound as WAV, FLAC or UFF, or what was heard as CSV or JSON."""
     data, kind, name = export(services.get_recording(request.user, recording_id), form)
     return HttpResponse(data, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})
+
+
+@router.post("/speed-logs", response=SpeedLogOut)
+def read_log(request: HttpRequest, log: File[UploadedFile]):
+    """Read a logged course of speed, CSV or GPX, to the points of a profile. Nothing is stored."""
+    return {"points": read_speed_log(log.read())}
 
 
 @router.post("/recordings/{uuid:recording_id}/made", response=RecordingOut)

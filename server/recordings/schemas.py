@@ -145,6 +145,12 @@ class RecordingOut(Schema):
     families: list[FamilyOut]
 
 
+class SpeedLogOut(Schema):
+    """A logged course of speed: [s, km/h]."""
+
+    points: list[list[float]]
+
+
 class BandIn(Schema):
     """A band to listen in."""
 

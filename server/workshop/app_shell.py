@@ -5,7 +5,7 @@ import hashlib
 import re
 from functools import cache
 
-from csp.constants import SELF
+from csp.constants import NONCE, SELF
 from csp.decorators import csp_update
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
@@ -32,6 +32,7 @@ def script_sources() -> list[str]:
 
 @ensure_csrf_cookie
 def app_shell(request: HttpRequest) -> HttpResponse:
-    """Answer with the single page."""
-    response = HttpResponse(page(), headers={"Cache-Control": "no-cache"})
-    return csp_update({"script-src": script_sources()})(lambda _: response)(request)
+    """Answer with the single page. It carries a nonce, with which its own libraries may add a style sheet."""
+    nonce = f'<meta name="style-nonce" content="{request.csp_nonce}">'  # type: ignore[attr-defined]
+    response = HttpResponse(page().replace("<head>", f"<head>{nonce}", 1), headers={"Cache-Control": "no-cache"})
+    return csp_update({"script-src": script_sources(), "style-src": [NONCE]})(lambda _: response)(request)

@@ -23,6 +23,7 @@ OWN_ONLY = {
     ("get", "/api/reference"),
     ("post", "/api/vehicles"),
     ("get", "/api/yard"),
+    ("post", "/api/speed-logs"),
     ("post", "/api/sums/nut"),
     ("post", "/api/sums/shims"),
     ("post", "/api/sums/lever"),

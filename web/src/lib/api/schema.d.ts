@@ -360,6 +360,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/speed-logs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Log
+         * @description Read a logged course of speed, CSV or GPX, to the points of a profile. Nothing is stored.
+         */
+        post: operations["recordings_api_read_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recordings/{recording_id}/made": {
         parameters: {
             query?: never;
@@ -1488,6 +1508,14 @@ export interface components {
             high_hz: number;
         };
         /**
+         * SpeedLogOut
+         * @description A logged course of speed: [s, km/h].
+         */
+        SpeedLogOut: {
+            /** Points */
+            points: number[][];
+        };
+        /**
          * WithdrawIn
          * @description Set aside or take back.
          */
@@ -2432,6 +2460,36 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    recordings_api_read_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Log
+                     * Format: binary
+                     */
+                    log: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeedLogOut"];
+                };
             };
         };
     };

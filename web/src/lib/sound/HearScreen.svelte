@@ -2,7 +2,7 @@
 	import { Circle, Square } from '@lucide/svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { wordsOf, api, ask } from '$lib/api/client';
+	import { api, ask, wordsOf } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
 	import { hubAfter } from '$lib/case/hub.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
@@ -11,9 +11,13 @@
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Pick from '$lib/ui/Pick.svelte';
+	import Tick from '$lib/ui/Tick.svelte';
 	import { Capturing } from './capture.svelte';
 	import LevelBar from './LevelBar.svelte';
-	import { Made } from './made.svelte';
+	import FileSorter from './FileSorter.svelte';
+	import { ACCEPTED, readable } from './files';
+	import { CABIN, Made } from './made.svelte';
+	import type { State } from './marks';
 	import MadeForm from './MadeForm.svelte';
 	import { inputDevices } from './microphone';
 	import QualityReport from './QualityReport.svelte';
@@ -31,9 +35,16 @@
 	let condition = $state('');
 	let device = $state('');
 	let devices = $state<{ key: string; words: string }[]>([]);
+	let many = $state.raw<File[]>([]);
 	let wrong = $state('');
+	let countIn = $state(false);
+	const COUNT_IN = 3;
+	const LOST_S = 0.3;
 
 	const now = $derived(capturing.now);
+	const way = $derived(made.way);
+	const where = $derived(made.place(place));
+	const left = $derived(now.state === 'recording' ? Math.max(0, (way?.seconds ?? 60) - now.seconds) : 0);
 	const conditions = $derived([
 		{ key: '', words: held.detail?.simulated ? 'What this demo case hides' : 'a sound bearing' },
 		...(session.reference?.conditions ?? []).filter((row) => row.key !== 'sound')
@@ -52,20 +63,34 @@
 		wrong = made.speedWrong ?? '';
 		if (wrong || held.closed) return;
 		made.keep();
-		if (now.state === 'recording') await capturing.stop(made.of(place, afterRepair));
+		if (now.state === 'recording') await stop();
+		else if (now.state === 'counting') capturing.again();
 		else if (now.state === 'checking') return;
 		else if (made.source === 'simulated') await capturing.simulate(made.of(place, afterRepair), condition);
-		else if (made.source === 'microphone') await capturing.start(device).then(listDevices);
+		else if (made.source === 'microphone' && (!countIn || (await capturing.countIn(COUNT_IN))))
+			await capturing.start(device, way?.seconds ?? 60, () => void stop()).then(listDevices);
 		await held.refresh();
 	}
 
-	async function bring(event: Event & { currentTarget: HTMLInputElement }) {
-		const file = event.currentTarget.files?.[0];
-		event.currentTarget.value = '';
+	async function stop() {
+		const run = capturing.run; // read when it ends: marks come in until then
+		await capturing.stop(made.of(place, afterRepair, run));
+		await held.refresh();
+	}
+
+	async function bring(files: File[]) {
 		wrong = made.speedWrong ?? '';
-		if (!file || wrong) return;
+		if (!files.length || wrong) return;
 		made.keep();
-		await capturing.send(file, made.of(place, afterRepair));
+		if (files.length > 1) {
+			many = files;
+			return;
+		}
+		try {
+			await capturing.send(await readable(files[0] as File), made.of(place, afterRepair));
+		} catch (error) {
+			wrong = wordsOf(error);
+		}
 		await held.refresh();
 	}
 
@@ -92,7 +117,15 @@
 		bindKeys([
 			{ key: ' ', label: 'Start or stop recording', run: () => void toggle() },
 			{ key: 'a', label: 'Take it again', run: () => void takeAgain() },
-			{ key: 'n', label: 'Keep it, next hub', run: () => void (now.state === 'kept' && keep()) }
+			{ key: 'n', label: 'Keep it, next hub', run: () => void (now.state === 'kept' && keep()) },
+			...(made.speedKind === 'marks'
+				? [{ key: 't', label: 'The wheel has turned once', run: () => capturing.tap() }]
+				: []),
+			...(way?.marks ?? []).map((row, n) => ({
+				key: String(n + 1),
+				label: `Mark: ${row.words}`,
+				run: () => capturing.mark(row.key as State)
+			}))
 		])
 	);
 </script>
@@ -100,32 +133,61 @@
 <div class="grid gap-4">
 	<section class="plate grid gap-4 border-l-oxide" aria-label="Recorder">
 		<p class="flex items-baseline justify-between gap-3">
-			<span class="figure">{place}</span>
+			<span class="figure">{where === CABIN ? 'Cabin' : where}</span>
 			{#if now.state === 'recording'}<span class="figure" role="timer">{now.seconds.toFixed(1)} s</span>{/if}
+			{#if now.state === 'counting'}<span class="figure" role="timer">in {now.left} …</span>{/if}
 		</p>
+		{#if way && (now.state === 'idle' || now.state === 'counting' || now.state === 'failed')}
+			<p class="text-lg leading-snug">{way.say}</p>
+			<p class="text-faded">{way.caution}</p>
+		{/if}
 		{#if now.state === 'recording'}
 			<LevelBar peak={now.peak} />
+			<p class="text-faded">Stops by itself in {left.toFixed(0)} s.</p>
+			{#if way?.marks.length}
+				<div class="flex flex-wrap gap-2" role="group" aria-label="What the vehicle does now">
+					{#each way.marks as row, n (row.key)}
+						<Button
+							look={capturing.marked === row.key ? 'main' : 'plain'}
+							hotkey={String(n + 1)}
+							onclick={() => capturing.mark(row.key as State)}>{row.words}</Button
+						>
+					{/each}
+				</div>
+			{/if}
+			{#if made.speedKind === 'marks'}
+				<Button hotkey="t" onclick={() => capturing.tap()}>One turn ({capturing.tapped})</Button>
+			{/if}
 		{/if}
-		{#if now.state === 'idle' || now.state === 'recording' || now.state === 'failed'}
-			{#if made.source === 'file'}
+		{#if now.state === 'idle' || now.state === 'recording' || now.state === 'counting' || now.state === 'failed'}
+			{#if made.source === 'file' && now.state !== 'recording'}
 				<label
 					class="inline-flex min-h-16 cursor-pointer items-center justify-center rounded-sm bg-blued px-4 text-lg font-semibold text-on-blued"
 				>
-					Choose a WAV or FLAC file
+					Choose one file or many
 					<input
 						type="file"
-						accept=".wav,.flac,audio/wav,audio/flac"
+						multiple
+						accept={ACCEPTED}
 						class="sr-only"
-						onchange={bring}
+						onchange={(event) => {
+							const files = [...(event.currentTarget.files ?? [])];
+							event.currentTarget.value = '';
+							void bring(files);
+						}}
 						disabled={held.closed}
 					/>
 				</label>
+				<p class="text-faded">WAV, FLAC, OGG, MP3, a phone’s AAC, a CSV log, a universal file.</p>
 			{:else}
 				<Button look="main" hotkey="Space" class="min-h-16 text-lg" onclick={toggle} disabled={held.closed}>
-					{#if now.state === 'recording'}<Square class="fill-current" aria-hidden="true" />Stop{:else}<Circle
+					{#if now.state === 'recording'}<Square
 							class="fill-current"
 							aria-hidden="true"
-						/>Record {place}{/if}
+						/>Stop{:else if now.state === 'counting'}Call it off{:else}<Circle
+							class="fill-current"
+							aria-hidden="true"
+						/>Record {where === CABIN ? 'in the cabin' : where}{/if}
 				</Button>
 			{/if}
 			{#if now.state === 'failed'}<Notice level="stop">{now.words}</Notice>{/if}
@@ -137,6 +199,12 @@
 				<Button look="quiet" onclick={() => capturing.again()}>Go on with the next hub</Button>
 			</Notice>
 		{:else if now.state === 'kept'}
+			{#if capturing.missing > LOST_S}
+				<Notice level="warn"
+					>The browser lost {capturing.missing.toFixed(1)} s while the screen was locked or hidden. Take it again
+					and keep this page in front.</Notice
+				>
+			{/if}
 			<QualityReport recording={held.recordings.find((row) => row.id === now.id) ?? now.recording} />
 			<div class="flex flex-wrap gap-3">
 				{#if now.recording.usable}
@@ -150,7 +218,13 @@
 		{/if}
 		{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
 	</section>
+	{#if many.length}
+		<FileSorter files={many} make={(hub) => made.of(hub, afterRepair)} ondone={() => (many = [])} />
+	{/if}
 	<MadeForm {made} />
+	{#if made.source === 'microphone'}
+		<Tick label="Count me in: three seconds before it starts" bind:checked={countIn} />
+	{/if}
 	{#if made.source === 'microphone' && devices.length > 1}
 		<Pick label="Input" options={devices} bind:value={device} />
 	{/if}

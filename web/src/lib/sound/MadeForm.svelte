@@ -1,11 +1,15 @@
 <script lang="ts">
+	import { wordsOf } from '$lib/api/client';
+	import { session } from '$lib/session.svelte';
 	import { unitLabel } from '$lib/shown.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Field from '$lib/ui/Field.svelte';
 	import Tick from '$lib/ui/Tick.svelte';
 	import type { Made } from './made.svelte';
+	import { readSpeedLog } from './speedlog';
 
 	let { made }: { made: Made } = $props();
+	let wrong = $state('');
 	const sources = [
 		{ key: 'microphone', words: 'Microphone or pickup' },
 		{ key: 'file', words: 'A file' },
@@ -15,22 +19,41 @@
 		{ key: 'clip', words: 'Clipped on the metal' },
 		{ key: 'air', words: 'Held in the air' }
 	];
-	const situations = [
-		{ key: 'stand_spin', words: 'On stands, spun by hand' },
-		{ key: 'stand_driven', words: 'On stands, driven' },
-		{ key: 'road', words: 'On the road' }
-	];
-	const speeds = $derived([
-		{ key: 'wheel', words: 'Wheel turns a second' },
-		{ key: 'road', words: `Road speed, ${unitLabel('speed')}` },
-		{ key: 'counted', words: 'Turns counted' },
-		{ key: 'unknown', words: 'Not known' }
-	]);
-	const unit = $derived(
-		{ road: unitLabel('speed'), wheel: 'turns a second', counted: 'turns in all', unknown: '' }[
-			made.speedKind
-		]
+	const ways = $derived(
+		(session.reference?.captures ?? [])
+			.filter((row) => made.source !== 'simulated' || row.situation !== 'road')
+			.map((row) => ({ key: row.key, words: row.label }))
 	);
+	const kinds = $derived<Record<string, string>>({
+		wheel: 'Wheel turns a second',
+		road: `Road speed, ${unitLabel('speed')}`,
+		counted: 'Turns counted',
+		marks: 'Tapped once a turn',
+		profile: 'A speed log',
+		unknown: made.way?.situation === 'stand_spin' ? 'Find it in the sound' : 'Not known'
+	});
+	const speeds = $derived(
+		(made.way?.speed ?? ['unknown'])
+			.filter((kind) => kind !== 'marks' || made.source === 'microphone')
+			.map((key) => ({ key, words: kinds[key] ?? key }))
+	);
+	const unit = $derived(
+		(
+			{ road: unitLabel('speed'), wheel: 'turns a second', counted: 'turns in all' } as Record<string, string>
+		)[made.speedKind]
+	);
+
+	async function bringLog(event: Event & { currentTarget: HTMLInputElement }) {
+		const file = event.currentTarget.files?.[0];
+		event.currentTarget.value = '';
+		wrong = '';
+		if (!file) return;
+		try {
+			made.points = await readSpeedLog(file);
+		} catch (error) {
+			wrong = wordsOf(error);
+		}
+	}
 </script>
 
 <section class="grid gap-4" aria-label="How it is made">
@@ -39,10 +62,19 @@
 		<Choice label="From" options={sources} bind:value={made.source} row />
 	</div>
 	<div>
-		<p class="pb-1 text-faded">Speed: without it only loudness can be compared</p>
+		<p class="pb-1 text-faded">Which test</p>
+		<Choice
+			label="Which test"
+			options={ways}
+			bind:value={() => made.capture, (key) => made.choose(key)}
+			row
+		/>
+	</div>
+	<div>
+		<p class="pb-1 text-faded">Speed of the wheel</p>
 		<Choice label="Speed" options={speeds} bind:value={made.speedKind} row />
 	</div>
-	{#if made.speedKind !== 'unknown'}
+	{#if unit}
 		<Field
 			label="How fast"
 			bind:value={made.speed}
@@ -50,11 +82,15 @@
 			numeric
 			wrong={made.speed ? made.speedWrong : undefined}
 		/>
+	{:else if made.speedKind === 'profile'}
+		<label
+			class="inline-flex min-h-12 cursor-pointer items-center justify-center rounded-sm border border-faded bg-plate px-4"
+		>
+			{made.points.length ? `Speed log of ${made.points.length} points` : 'Choose a CSV or GPX speed log'}
+			<input type="file" accept=".csv,.gpx,.txt" class="sr-only" onchange={bringLog} />
+		</label>
 	{/if}
-	<div>
-		<p class="pb-1 text-faded">Where the vehicle is</p>
-		<Choice label="Where the vehicle is" options={situations} bind:value={made.situation} row />
-	</div>
+	{#if wrong}<p class="text-oxide">{wrong}</p>{/if}
 	<div>
 		<p class="pb-1 text-faded">Pickup</p>
 		<Choice label="Pickup" options={sensors} bind:value={made.sensor} row />

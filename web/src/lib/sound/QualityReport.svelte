@@ -1,11 +1,15 @@
 <script lang="ts">
 	import type { Schemas } from '$lib/api/client';
-	import { session } from '$lib/session.svelte';
 	import { standingFamilies } from './families';
+	import FoundNumbers from './FoundNumbers.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 
 	let { recording }: { recording: Schemas['RecordingOut'] } = $props();
 	const leading = $derived(standingFamilies(recording).slice(0, 2));
+	const unsettled = $derived(!recording.turns_per_s && recording.speed_words);
+	const loudness = $derived(
+		recording.relative_db === null ? '' : `${recording.relative_db.toFixed(0)} dB over the quietest corner.`
+	);
 </script>
 
 <div class="grid gap-2">
@@ -21,14 +25,30 @@
 			<p><b>A good recording.</b> {recording.duration_s.toFixed(1)} s, nothing cut off, nothing missing.</p>
 		{/each}
 		{#if recording.usable}
-			<p>
-				Heard: {leading.length
-					? leading.map((f) => `${session.words('line_kinds', f.kind)} (${f.standing})`).join(', ')
-					: recording.turns_per_s
-						? 'no fault lines'
-						: 'loudness only, as no speed was given'}.
-				{#if recording.relative_db !== null}{recording.relative_db.toFixed(0)} dB over the quietest corner.{/if}
-			</p>
+			<p>Heard:</p>
+			<ul class="grid list-disc gap-1 pl-5">
+				{#each leading as family (family.kind)}
+					<li>
+						{family.words}{recording.echoes.includes(family.kind)
+							? ' (louder at another corner: overheard)'
+							: ''}
+					</li>
+				{:else}
+					<li>{unsettled ? 'loudness' : 'no fault lines'}</li>
+				{/each}
+				{#if recording.speed_words && recording.speed_words !== 'as stated'}<li>
+						{recording.speed_words}
+					</li>{/if}
+				{#each recording.road.filter((test) => test.surely) as test (test.kind)}<li>{test.words}</li>{/each}
+				{#if recording.drag}
+					<li>
+						Ran down from {recording.drag.from_turns_per_s.toFixed(1)} to half as many turns a second in
+						{recording.drag.halving_s.toFixed(1)} s. Compare with its mate: sooner means drag.
+					</li>
+				{/if}
+				{#if loudness}<li>{loudness}</li>{/if}
+			</ul>
+			<FoundNumbers {recording} />
 		{/if}
 	{/if}
 </div>

@@ -1,9 +1,12 @@
 import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 import { outbox } from '$lib/outbox/outbox.svelte';
+import type { Run } from './made.svelte';
+import type { State } from './marks';
 import { Microphone, microphoneWords } from './microphone';
 
 export type Capture =
 	| { state: 'idle' }
+	| { state: 'counting'; left: number }
 	| { state: 'recording'; seconds: number; peak: number }
 	| { state: 'checking'; id: string }
 	| { state: 'kept'; id: string; recording: Schemas['RecordingOut'] }
@@ -16,14 +19,54 @@ const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 /** One recording from start to its quality report, by whichever way it comes. */
 export class Capturing {
 	now = $state.raw<Capture>({ state: 'idle' });
+	/** The state marked last, and how many times the wheel was tapped, for the screen. */
+	marked = $state<State | ''>('');
+	tapped = $state(0);
+	/** Seconds that the browser lost while recording. */
+	missing = $state(0);
+	run: Run = { marks: [], taps: [], seconds: 0 };
 	#microphone: Microphone | undefined;
 
 	constructor(private readonly caseId: string) {}
 
-	async start(deviceId: string) {
+	/** Count in, so that hands are off the screen when it begins. False when it was called off meanwhile. */
+	async countIn(seconds: number): Promise<boolean> {
+		for (let left = seconds; left > 0; left -= 1) {
+			this.now = { state: 'counting', left };
+			await pause(1000);
+			if (this.now.state !== 'counting') return false;
+		}
+		return true;
+	}
+
+	/** Mark that the vehicle is in a state from now on. */
+	mark(state: State) {
+		if (this.now.state !== 'recording') return;
+		this.run.marks.push({ at: this.now.seconds, state });
+		this.marked = state;
+	}
+
+	/** Mark one turn of the wheel. */
+	tap() {
+		if (this.now.state !== 'recording') return;
+		this.run.taps.push(this.now.seconds);
+		this.tapped = this.run.taps.length;
+	}
+
+	async start(deviceId: string, atMost: number, full: () => void) {
+		this.run = { marks: [], taps: [], seconds: 0 };
+		this.marked = '';
+		this.tapped = 0;
+		this.missing = 0;
+		let over = false;
 		try {
 			this.#microphone = await Microphone.open(deviceId, ({ peak, seconds }) => {
-				if (this.now.state === 'recording') this.now = { state: 'recording', seconds, peak };
+				if (this.now.state !== 'recording') return;
+				this.now = { state: 'recording', seconds, peak };
+				this.run.seconds = seconds;
+				if (seconds < atMost || over) return;
+				over = true;
+				full();
 			});
 			this.now = { state: 'recording', seconds: 0, peak: 0 };
 		} catch (error) {
@@ -32,8 +75,10 @@ export class Capturing {
 	}
 
 	async stop(made: Schemas['MadeIn']) {
-		const sound = await this.#microphone?.stop();
+		const microphone = this.#microphone;
 		this.#microphone = undefined;
+		this.missing = microphone?.missing ?? 0;
+		const sound = await microphone?.stop();
 		if (sound) await this.send(sound, made);
 	}
 

@@ -1,17 +1,30 @@
 import type { Schemas } from '$lib/api/client';
+import { session } from '$lib/session.svelte';
 import { kmhOf } from '$lib/shown.svelte';
 import { typed } from '$lib/units';
+import { stretches, type Mark } from './marks';
 
-type Kind = 'road' | 'wheel' | 'counted' | 'unknown';
+type Kind = Schemas['SpeedIn']['kind'];
+const FIGURES: Kind[] = ['road', 'wheel', 'counted'];
+export const CABIN = 'cabin';
+
+/** What a run brought beside its sound: marks and taps, and how long it was. */
+export interface Run {
+	marks: Mark[];
+	taps: number[];
+	seconds: number;
+}
 
 /** How recordings of a case are being made; remembered on this device, so that four corners are set up once. */
 export class Made {
 	source = $state<'microphone' | 'file' | 'simulated'>('microphone');
+	capture = $state('stand_driven');
 	sensor = $state<'clip' | 'air'>('clip');
-	situation = $state<'stand_spin' | 'stand_driven' | 'road'>('stand_driven');
 	sameGain = $state(true);
 	speedKind = $state<Kind>('unknown');
 	speed = $state('');
+	/** A logged course of speed, [s, km/h]. */
+	points = $state.raw<number[][]>([]);
 
 	constructor(private readonly caseId: string) {
 		const kept = localStorage.getItem(this.#key);
@@ -22,34 +35,55 @@ export class Made {
 		return `made-${this.caseId}`;
 	}
 
+	/** The chosen way of recording, from the trade's table. */
+	get way(): Schemas['CaptureOut'] | undefined {
+		return session.reference?.captures.find((row) => row.key === this.capture);
+	}
+
+	/** Where it is recorded: a cabin run is of no hub. */
+	place(hub: string): string {
+		return this.way?.place === CABIN ? CABIN : hub;
+	}
+
+	choose(key: string) {
+		this.capture = key;
+		const way = this.way;
+		if (!way) return;
+		this.sensor = way.sensor as 'clip' | 'air';
+		if (!way.speed.includes(this.speedKind)) this.speedKind = way.speed[0] as Kind;
+	}
+
 	keep() {
-		const { source, sensor, situation, sameGain, speedKind, speed } = this;
-		localStorage.setItem(
-			this.#key,
-			JSON.stringify({ source, sensor, situation, sameGain, speedKind, speed })
-		);
+		const { source, capture, sensor, sameGain, speedKind, speed } = this;
+		localStorage.setItem(this.#key, JSON.stringify({ source, capture, sensor, sameGain, speedKind, speed }));
 	}
 
 	get speedWrong(): string | undefined {
-		if (this.speedKind === 'unknown' || typed(this.speed) > 0) return undefined;
+		if (this.speedKind === 'profile')
+			return this.points.length ? undefined : 'Choose the speed log first, or “not known”.';
+		if (!FIGURES.includes(this.speedKind) || typed(this.speed) > 0) return undefined;
 		return 'Give a figure above zero, or choose “not known”.';
 	}
 
 	/** The fields that go with the sound. Levels compare only within one gain group, so another source is another group. */
-	of(place: string, afterRepair: boolean): Schemas['MadeIn'] {
+	of(hub: string, afterRepair: boolean, run: Run = { marks: [], taps: [], seconds: 0 }): Schemas['MadeIn'] {
 		const value = typed(this.speed);
+		const kmh = this.speedKind === 'road' ? kmhOf(value) : null;
 		const speeds: Record<Kind, Schemas['SpeedIn']> = {
-			road: { kind: 'road', kmh: kmhOf(value) },
+			road: { kind: 'road', kmh },
 			wheel: { kind: 'wheel', turns_per_s: value },
 			counted: { kind: 'counted', turns: value },
+			profile: { kind: 'profile', points: this.points },
+			marks: run.taps.length >= 3 ? { kind: 'marks', times_s: run.taps } : { kind: 'unknown' },
 			unknown: { kind: 'unknown' }
 		};
 		return {
-			place,
+			place: this.place(hub),
 			sensor: this.sensor,
-			situation: this.situation,
+			situation: (this.way?.situation ?? 'stand_driven') as Schemas['MadeIn']['situation'],
 			gain_group: this.sameGain ? this.source : '',
 			speed: speeds[this.speedKind],
+			segments: stretches(run.marks, run.seconds, kmh),
 			after_repair: afterRepair
 		};
 	}

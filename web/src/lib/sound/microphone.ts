@@ -26,6 +26,8 @@ export async function inputDevices(): Promise<MediaDeviceInfo[]> {
 export class Microphone {
 	#blocks: Float32Array[] = [];
 	#samples = 0;
+	#began = performance.now();
+	#awake: WakeLockSentinel | undefined;
 
 	private constructor(
 		private readonly stream: MediaStream,
@@ -50,10 +52,14 @@ export class Microphone {
 		});
 		const context = new AudioContext();
 		await context.audioWorklet.addModule('/recorder-worklet.js');
-		return new Microphone(stream, context, onLevel);
+		const microphone = new Microphone(stream, context, onLevel);
+		// Keeps the screen awake where the browser can; where it cannot, `missing` tells what was lost.
+		microphone.#awake = await navigator.wakeLock?.request('screen').catch(() => undefined);
+		return microphone;
 	}
 
 	#take(block: Float32Array, onLevel: (level: Level) => void) {
+		if (!this.#samples) this.#began = performance.now();
 		this.#blocks.push(block);
 		this.#samples += block.length;
 		let peak = 0;
@@ -61,10 +67,16 @@ export class Microphone {
 		onLevel({ peak, seconds: this.#samples / this.context.sampleRate });
 	}
 
+	/** Seconds that the clock ran on while no sound came: a hidden tab or a locked screen may stop a recording. */
+	get missing(): number {
+		return Math.max(0, (performance.now() - this.#began) / 1000 - this.#samples / this.context.sampleRate);
+	}
+
 	/** Let go of the microphone and return what it heard as a WAV file. */
 	async stop(): Promise<Blob> {
 		for (const track of this.stream.getTracks()) track.stop();
 		const rate = this.context.sampleRate;
+		await this.#awake?.release().catch(() => undefined);
 		await this.context.close();
 		return encodeWav(this.#blocks, rate);
 	}

@@ -16,7 +16,8 @@
 		next ? `/cases/${held.id}/${next.stage}${next.hub ? `?hub=${next.hub}` : ''}` : `/cases/${held.id}/hear`
 	);
 	const culprit = $derived(held.assessment?.culprits[0]);
-	const known = $derived(culprit ? held.assessment?.hubs[culprit.hub] : undefined);
+	const known = $derived(culprit?.hub ? held.assessment?.hubs[culprit.hub] : undefined);
+	const where = $derived(culprit?.hub ?? (culprit?.side ? `${culprit.side} side` : ''));
 	const elsewhere = $derived(
 		Object.entries(held.assessment?.elsewhere ?? {})
 			.filter(([, share]) => share >= 0.05)
@@ -64,14 +65,18 @@
 			{/if}
 		</section>
 		<div class="grid content-start gap-4">
-			{#if culprit && known}
+			{#if culprit}
 				<section class="plate grid gap-2 border-l-oxide" aria-label="The culprit">
-					<p class="text-faded">{known.standing_label}</p>
-					<p class="text-3xl leading-tight font-bold text-oxide">{culprit.hub}: {known.cause_label}</p>
-					<p class="flex items-baseline gap-3">
-						<span class="figure">{percent(culprit.probability)}</span><span>{known.choice_label}</span>
+					<p class="text-faded">{known?.standing_label ?? 'the hub is not settled yet'}</p>
+					<p class="text-3xl leading-tight font-bold text-oxide">
+						{where ? `${where}: ` : ''}{known?.cause_label ?? culprit.cause_label}
 					</p>
-					<div><Button href="/cases/{held.id}/decide?hub={culprit.hub}">Why this corner?</Button></div>
+					<p class="flex items-baseline gap-3">
+						<span class="figure">{percent(culprit.probability)}</span><span>{known?.choice_label ?? ''}</span>
+					</p>
+					{#if culprit.hub}
+						<div><Button href="/cases/{held.id}/decide?hub={culprit.hub}">Why this corner?</Button></div>
+					{/if}
 				</section>
 			{/if}
 			{#if next && !held.closed}

@@ -2,8 +2,10 @@
 	import HubChooser from '$lib/case/HubChooser.svelte';
 	import { useCase } from '$lib/case/case.svelte';
 	import { chosenHub } from '$lib/case/hub.svelte';
+	import { CABIN } from '$lib/sound/made.svelte';
 	import HearScreen from '$lib/sound/HearScreen.svelte';
 	import RecordingCard from '$lib/sound/RecordingCard.svelte';
+	import Button from '$lib/ui/Button.svelte';
 
 	const held = useCase();
 	const hub = $derived(chosenHub(held));
@@ -18,7 +20,9 @@
 			})
 		)
 	);
-	const here = $derived(held.recordings.filter((row) => row.place === hub && !row.after_repair).reverse());
+	const here = $derived(
+		held.recordings.filter((row) => [hub, CABIN].includes(row.place) && !row.after_repair).reverse()
+	);
 </script>
 
 <div class="grid gap-6 wide:grid-cols-2">
@@ -28,7 +32,10 @@
 		<HearScreen place={hub} />
 	</section>
 	<section class="grid content-start gap-3" aria-label="Recordings of {hub}">
-		<h2>Recordings of {hub}</h2>
+		<div class="flex flex-wrap items-center justify-between gap-3">
+			<h2>Recordings of {hub}</h2>
+			{#if standing.length}<Button href="/cases/{held.id}/bench">Listening bench</Button>{/if}
+		</div>
 		{#each here as recording (recording.id)}
 			<RecordingCard {recording} />
 		{:else}

@@ -1,0 +1,154 @@
+<script lang="ts">
+	import { Pause, Play } from '@lucide/svelte';
+	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+	import { useCase } from '$lib/case/case.svelte';
+	import { bindKeys } from '$lib/keys.svelte';
+	import { session } from '$lib/session.svelte';
+	import Button from '$lib/ui/Button.svelte';
+	import Notice from '$lib/ui/Notice.svelte';
+	import { laid, type Segment, type State } from './marks';
+	import { Wave } from './wave';
+
+	interface Props {
+		recording: Schemas['RecordingOut'];
+		/** Quietest level among the corners, dB: the others are turned down to it. */
+		quietest: number;
+		/** Hear only this band. */
+		band?: { low_hz: number; high_hz: number };
+	}
+	let { recording, quietest, band }: Props = $props();
+	const held = useCase();
+	let host = $state<HTMLDivElement>();
+	let wave = $state.raw<Wave>();
+	let playing = $state(false);
+	let time = $state(0);
+	let ready = $state(false);
+	let looping = $state(false);
+	let slow = $state(false);
+	let wrong = $state('');
+	let chosen = $state.raw<{ start: number; end: number } | null>(null);
+	let resume = { at: 0, playing: false };
+
+	const SLOW = 0.5;
+	const url = $derived(
+		band
+			? `/api/recordings/${recording.id}/band?low_hz=${band.low_hz}&high_hz=${band.high_hz}`
+			: `/api/recordings/${recording.id}/audio`
+	);
+	const volume = $derived(
+		band || recording.level_db === null ? 1 : Math.min(1, 10 ** ((quietest - recording.level_db) / 20))
+	);
+	const marks = $derived(recording.situation === 'road' ? (session.reference?.states ?? []) : []);
+
+	$effect(() => {
+		if (!host) return;
+		void session.light; // colours are read when drawn
+		ready = false;
+		wrong = '';
+		const before = resume;
+		const made = new Wave({
+			host,
+			url,
+			volume,
+			rate: slow ? SLOW : 1,
+			top: Math.min(recording.rate / 2, 12_000),
+			at: before.at,
+			segments: recording.segments as Segment[],
+			words: (state) => session.words('states', state),
+			ontime: (seconds) => (time = seconds),
+			onplaying: (now) => (playing = now),
+			onready: () => {
+				ready = true;
+				if (before.playing) made.play();
+			},
+			onfail: () => (wrong = 'The sound could not be fetched. It is kept; try again in a moment.'),
+			ondrawn: (start, end) => (chosen = { start, end })
+		});
+		wave = made;
+		return () => {
+			resume = { at: made.time, playing: made.playing };
+			made.destroy();
+		};
+	});
+
+	function loop() {
+		if (!wave || !chosen) {
+			wrong = 'Drag across the waveform first, to choose what is to be heard again and again.';
+			return;
+		}
+		looping = wave.looping = !looping;
+		if (looping) wave.play();
+	}
+	function slower() {
+		slow = !slow;
+		wave?.slow(slow ? SLOW : 1);
+	}
+
+	async function mark(state: string) {
+		if (!chosen) {
+			wrong = 'Drag across the waveform first, to choose the stretch that is to be marked.';
+			return;
+		}
+		wrong = '';
+		const kmh = recording.speed.kind === 'road' ? Number(recording.speed.kmh) : null;
+		const one: Segment = {
+			start_s: chosen.start,
+			end_s: chosen.end,
+			state: state as State,
+			speed_kmh: kmh
+		};
+		const { place, sensor, situation, gain_group, speed, after_repair } = recording;
+		const segments = laid(recording.segments as Segment[], one);
+		wave?.show(segments);
+		try {
+			const body = { place, sensor, situation, gain_group, speed, after_repair, segments };
+			const path = { recording_id: recording.id };
+			await ask(
+				api.POST('/api/recordings/{recording_id}/made', {
+					params: { path },
+					body: body as Schemas['MadeIn']
+				})
+			);
+			await held.refresh();
+		} catch (error) {
+			wrong = wordsOf(error);
+		}
+	}
+
+	$effect(() =>
+		bindKeys([
+			{ key: ' ', label: 'Play or pause', run: () => wave?.toggle() },
+			{ key: 'l', label: 'Loop the chosen stretch', run: loop },
+			{ key: 'v', label: 'Half speed, same pitch', run: slower }
+		])
+	);
+</script>
+
+<div class="grid gap-3">
+	<div
+		bind:this={host}
+		class="w-full overflow-hidden"
+		role="img"
+		aria-label="Sound of {recording.place} over time, and its frequencies"
+	></div>
+	{#if !ready && !wrong}<p role="status" class="text-faded">Fetching the sound …</p>{/if}
+	<div class="flex flex-wrap items-center gap-2">
+		<Button look="main" hotkey="Space" onclick={() => wave?.toggle()} disabled={!ready}>
+			{#if playing}<Pause aria-hidden="true" />Pause{:else}<Play aria-hidden="true" />Play{/if}
+		</Button>
+		<Button hotkey="l" look={looping ? 'main' : 'plain'} onclick={loop}>Loop</Button>
+		<Button hotkey="v" look={slow ? 'main' : 'plain'} onclick={slower}>Half speed</Button>
+		<span class="font-mono" role="timer">{time.toFixed(1)} s</span>
+		{#if chosen}<span class="text-faded">chosen {chosen.start.toFixed(1)} to {chosen.end.toFixed(1)} s</span
+			>{/if}
+	</div>
+	{#if marks.length && !held.closed}
+		<div class="flex flex-wrap items-center gap-2" role="group" aria-label="Mark the chosen stretch as">
+			<span>Mark the chosen stretch:</span>
+			{#each marks as row (row.key)}
+				<Button onclick={() => mark(row.key)}>{row.words}</Button>
+			{/each}
+		</div>
+	{/if}
+	{#if wrong}<Notice level="warn">{wrong}</Notice>{/if}
+</div>

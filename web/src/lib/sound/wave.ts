@@ -1,0 +1,149 @@
+import WaveSurfer from 'wavesurfer.js';
+import Regions, { type Region } from 'wavesurfer.js/dist/plugins/regions.esm.js';
+import Spectrogram from 'wavesurfer.js/dist/plugins/spectrogram.esm.js';
+import Timeline from 'wavesurfer.js/dist/plugins/timeline.esm.js';
+import type { Segment } from './marks';
+
+const LOOP = 'loop';
+const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+const nonce = () => document.querySelector<HTMLMetaElement>('meta[name=style-nonce]')?.content;
+
+export interface WaveOptions {
+	host: HTMLElement;
+	url: string;
+	/** From 0 to 1. */
+	volume: number;
+	rate: number;
+	/** Highest frequency of the picture, Hz. */
+	top: number;
+	at: number;
+	segments: Segment[];
+	/** Words for a state, printed on its stretch. */
+	words: (state: string) => string;
+	ontime: (seconds: number) => void;
+	onplaying: (playing: boolean) => void;
+	onready: (seconds: number) => void;
+	onfail: () => void;
+	/** A stretch was dragged out on the waveform. */
+	ondrawn: (start: number, end: number) => void;
+}
+
+/** The waveform with its picture of frequencies: the one place that knows the library behind them. */
+export class Wave {
+	readonly #surfer: WaveSurfer;
+	readonly #regions: Regions;
+	#loop: Region | undefined;
+	looping = false;
+
+	constructor(private readonly options: WaveOptions) {
+		this.#regions = Regions.create();
+		this.#surfer = WaveSurfer.create({
+			container: options.host,
+			url: options.url,
+			height: 96,
+			waveColor: css('--faded'),
+			progressColor: css('--blued'),
+			cursorColor: css('--oxide'),
+			cursorWidth: 2,
+			cspNonce: nonce(),
+			plugins: [
+				this.#regions,
+				Timeline.create({ height: 22, style: { fontSize: '15px', color: css('--print') } }),
+				Spectrogram.create({
+					height: 150,
+					labels: true,
+					labelsColor: css('--print'),
+					labelsHzColor: css('--print'),
+					labelsBackground: css('--plate'),
+					frequencyMax: options.top,
+					fftSamples: 512,
+					scale: 'linear',
+					colorMap: steelMap(),
+					useWebWorker: false
+				})
+			]
+		});
+		this.#surfer.on('ready', (seconds) => {
+			this.#surfer.setVolume(options.volume);
+			this.#surfer.setPlaybackRate(options.rate, true);
+			this.#surfer.setTime(Math.min(options.at, seconds));
+			this.show(options.segments);
+			options.onready(seconds);
+		});
+		this.#surfer.on('error', () => options.onfail());
+		this.#surfer.on('timeupdate', (seconds) => this.#tick(seconds));
+		this.#surfer.on('play', () => options.onplaying(true));
+		this.#surfer.on('pause', () => options.onplaying(false));
+		this.#surfer.on('finish', () => options.onplaying(false));
+		this.#regions.enableDragSelection({ color: 'transparent' });
+		this.#regions.on('region-created', (region) => this.#drawn(region));
+	}
+
+	#tick(seconds: number) {
+		this.options.ontime(seconds);
+		if (this.looping && this.#loop && (seconds >= this.#loop.end || seconds < this.#loop.start))
+			this.#surfer.setTime(this.#loop.start);
+	}
+
+	#drawn(region: Region) {
+		if (region.id === LOOP || region.id.startsWith('s')) return;
+		const { start, end } = region;
+		region.remove();
+		this.options.ondrawn(start, end);
+		this.choose(start, end);
+	}
+
+	/** Choose a stretch, to loop or to mark. */
+	choose(start: number, end: number) {
+		this.#loop?.remove();
+		const color = `color-mix(in srgb, ${css('--ochre')} 35%, transparent)`;
+		this.#loop = this.#regions.addRegion({ id: LOOP, start, end, color, drag: true, resize: true });
+		this.#loop.on('update-end', () => this.#loop && this.options.ondrawn(this.#loop.start, this.#loop.end));
+	}
+
+	/** Print the marked stretches. */
+	show(segments: Segment[]) {
+		for (const region of this.#regions.getRegions()) if (region.id !== LOOP) region.remove();
+		segments.forEach((segment, n) =>
+			this.#regions.addRegion({
+				id: `s${n}`,
+				start: segment.start_s,
+				end: segment.end_s,
+				color: `color-mix(in srgb, ${css(n % 2 ? '--groove' : '--steel')} 45%, transparent)`,
+				content: label(this.options.words(segment.state)),
+				drag: false,
+				resize: false
+			})
+		);
+	}
+
+	toggle = () => void this.#surfer.playPause();
+	play = () => void this.#surfer.play();
+	slow = (rate: number) => this.#surfer.setPlaybackRate(rate, true);
+	get time() {
+		return this.#surfer.getCurrentTime();
+	}
+	get playing() {
+		return this.#surfer.isPlaying();
+	}
+	destroy = () => this.#surfer.destroy();
+}
+
+function label(words: string): HTMLElement {
+	const element = document.createElement('span');
+	element.textContent = words;
+	element.style.cssText = `font-size:15px;padding:0 4px;color:${css('--print')}`;
+	return element;
+}
+
+/** From the plate's own shade to print: 256 steps of red, green, blue and opacity. */
+function steelMap(): number[][] {
+	const rgb = (name: string) =>
+		(css(name).match(/[0-9a-f]{2}/gi) ?? []).map((part) => parseInt(part, 16) / 255);
+	const [from, middle, to] = [rgb('--plate'), rgb('--ochre'), rgb('--print')];
+	return Array.from({ length: 256 }, (_, n) => {
+		const share = n / 255;
+		const [a, b, t] = share < 0.5 ? [from, middle, share * 2] : [middle, to, share * 2 - 1];
+		return [0, 1, 2].map((k) => (a[k] ?? 0) * (1 - t) + (b[k] ?? 0) * t).concat(1);
+	});
+}

@@ -17,6 +17,8 @@ VIEWS = [
     ("walkround-phone", "Bookmobile", "", PHONE, "day"),
     ("hear", "Bookmobile", "/hear?hub=A1L", DESKTOP, "day"),
     ("hear-phone", "Bookmobile", "/hear?hub=A1L", PHONE, "under"),
+    ("bench", "Bookmobile", "/bench", DESKTOP, "day"),
+    ("bench-phone", "Bookmobile", "/bench", PHONE, "under"),
     ("lift", "Bookmobile", "/lift", DESKTOP, "day"),
     ("rock", "Bookmobile", "/rock?hub=A1L", DESKTOP, "day"),
     ("spin", "Bookmobile", "/spin?hub=A1L", DESKTOP, "day"),

@@ -6,7 +6,11 @@ from cases.models import Case
 from cases.services import observe, open_case
 from django.db import transaction
 from django.utils import timezone
-from garage.services import save_vehicle
+from garage.core import core_vehicle
+from garage.services import get_vehicle, save_vehicle
+from hematite.recordings import Recording as Sound
+from hematite.recordings import encode_wav
+from hematite.simulator.scenes import Scene, Trouble, coast_down, record, road_run
 from jobs.services import finish, job, tick, usual_recheck
 from people import demo
 from people.models import User, Workshop
@@ -17,6 +21,8 @@ from verdicts.services import accept
 from demo.world import CASES, VEHICLES
 
 TURNS_PER_S = 8.0
+RATE = 32_000
+UNKNOWN = {"kind": "unknown"}
 _NAMES = uuid.UUID(
     "6b1f8a52-8a4e-4c0e-9a57-52b0c1de7e11"
 )  # ids made from names, so that the demo is the same each time
@@ -46,6 +52,10 @@ def _play(user: User, vehicle_id: uuid.UUID, script: dict, name: str) -> None:
     Case.objects.filter(id=case.id).update(simulated=script["hidden"])
     for hub in script["record"]:
         _record(user, case, hub, f"{name}-{hub}", after=False)
+    for hub in script.get("spun", []):
+        _spin(user, case, hub, name)
+    if "road" in script:
+        _drive(user, case, script["road"], name)
     for hub, kind, value in script["found"]:
         _observe(user, case, hub, kind, value)
     for hub, readings in script["play"].items():
@@ -70,6 +80,45 @@ def _observe(user: User, case: Case, hub: str, kind: str, value: dict) -> None:
     observe(user, case.id, observation_id=uuid.uuid4(), data=data)
 
 
+def _spin(user: User, case: Case, hub: str, name: str) -> None:
+    """Record a hub spun by hand and running down; its speed is to be found in the sound."""
+    scene = _scene(case, name)
+    seed = len(hub) + int(hub[1])
+    drive = coast_down(rate=RATE, seconds=11.0, turns_per_s=4.6 + 0.2 * seed, stops_after_s=13.0, bend=1.2)
+    sound = record(scene, drive, place=hub, number=seed, alone=True)
+    made = {"place": hub, "sensor": "clip", "situation": "stand_spin", "gain_group": "spin", "speed": UNKNOWN}
+    _keep(user, case, f"{name}-{hub}-spun", sound, made)
+
+
+def _drive(user: User, case: Case, segments: list[dict], name: str) -> None:
+    """Record a run with bends in the cabin, its stretches marked."""
+    circumference = core_vehicle(case.vehicle).circumference or 2.0
+    drive = road_run(rate=RATE, segments=segments, circumference_m=circumference, seed=3)
+    sound = record(_scene(case, name), drive, place="cabin", number=99)
+    made = {"place": "cabin", "sensor": "air", "situation": "road", "gain_group": "", "segments": segments}
+    _keep(user, case, f"{name}-cabin", sound, made | {"speed": UNKNOWN})
+
+
+def _scene(case: Case, name: str) -> Scene:
+    case.refresh_from_db()
+    seed = int.from_bytes(name.encode()[-3:], "big")
+    return Scene(
+        core_vehicle(get_vehicle(case.opened_by, case.vehicle_id)), case.simulated, Trouble(leak_db=-5.0), seed
+    )
+
+
+def _keep(user: User, case: Case, name: str, sound: Sound, made: dict) -> None:
+    recording_id = uuid.uuid5(_NAMES, name)
+    data = encode_wav(sound)
+    recordings.keep_recording(user, case.id, recording_id=recording_id, data=data, made=made | {"after_repair": False})
+    _heard(recording_id)
+
+
+def _heard(recording_id: uuid.UUID) -> None:
+    if Recording.objects.get(id=recording_id).analysis.state == "waiting":
+        recordings.hear_recording(str(recording_id))
+
+
 def _record(user: User, case: Case, hub: str, name: str, *, after: bool) -> None:
     made = {
         "place": hub,
@@ -83,5 +132,4 @@ def _record(user: User, case: Case, hub: str, name: str, *, after: bool) -> None
     recording_id = uuid.uuid5(_NAMES, name)
     with transaction.atomic():
         recordings.simulate_recording(user, case.id, recording_id=recording_id, made=made, condition=None)
-    if Recording.objects.get(id=recording_id).analysis.state == "waiting":
-        recordings.hear_recording(str(recording_id))
+    _heard(recording_id)

@@ -84,6 +84,12 @@ VEHICLES: dict[str, dict[str, Any]] = {
     },
 }
 
+# A run on a quiet road at 80 km/h, with bends both ways and a coast, as a helper marked it.
+ROAD_BENDS = [
+    {"start_s": 3.5 * n, "end_s": 3.5 * (n + 1), "state": state, "speed_kmh": 80.0}
+    for n, state in enumerate(("straight", "left", "right", "left", "right", "coast"))
+]
+
 # Cases: who, what is hidden where, what is recorded and found, and how far the work is.
 CASES: list[dict[str, Any]] = [
     {
@@ -91,6 +97,7 @@ CASES: list[dict[str, Any]] = [
         "complaint": "Growl from 60 km/h up, swells in right-hand bends. Reads worst with a full load of books.",
         "hidden": {"A1L": "outer_race"},
         "record": ["A1L", "A1R", "A2L", "A2R"],
+        "road": ROAD_BENDS,
         "found": [("A1L", "spin", {"answer": "rumbles"}), ("A1R", "spin", {"answer": "free"})],
         "play": {"A1L": [0.02, 0.01, 0.02], "A1R": [0.01, 0.01, 0.01]},
     },
@@ -123,6 +130,15 @@ CASES: list[dict[str, Any]] = [
         "complaint": "Warm cap on one wheel after the coast tour. Nothing measured yet.",
         "hidden": {"A2R": "dry"},
         "record": ["A1L", "A1R"],
+        "found": [],
+        "play": {},
+    },
+    {
+        "vehicle": "quad",
+        "complaint": "Rumbles since the autumn ford crossings; the gardener says it comes from the back.",
+        "hidden": {"A2L": "inner_race"},
+        "record": [],
+        "spun": ["A1L", "A1R", "A2L", "A2R"],
         "found": [],
         "play": {},
     },

@@ -28,6 +28,7 @@ LEAST_SPREAD = 0.6  # the same for the best of several bands, in standard deviat
 SPARSE_ORDER = 1.5  # combs above it leave most of the spectrum untouched
 BEST_OF_MANY = 2.5  # the best of some two hundred looks stands this much higher by chance alone
 BUSY_DB = 6.0  # mean height of a comb above which its lines are not taken for hiss; judgement
+NEIGHBOURS = 7  # whole orders around one, itself among them: more than a turning mark's side lines
 MIN_REST = 50  # bins that must be left to measure chance by
 STRIDE = 7919  # a prime, so that what is filled in comes from everywhere
 SIDES_MUTED = 3  # side lines, either way, that a strong modulation shows
@@ -42,11 +43,13 @@ SIDES_DB = 4.0  # side lines stand when they are this much over the lines half a
 class Scorer:
     """Lays combs on the order spectra of several bands, all on one axis. `spread`: relative doubt of the speed.
 
-    Where `wheel_stands`, a scrape or a tyre is heard, and every whole order is taken to be its own; else only the first
-    two, as every wheel is a little out of round.
+    `wheel` says what is heard of the wheel itself. "hum": a tyre, and every whole order is its own. "scrape": a brake,
+    or a mark that the turning ring carries through the load; its whole orders fall off smoothly, so what stands out of
+    their neighbours may still be a ring mark near a whole order. "": only the first two orders are taken, as every
+    wheel is a little out of round.
     """
 
-    def __init__(self, spectra: Sequence[OrderSpectrum], *, spread: float, wheel_stands: bool) -> None:
+    def __init__(self, spectra: Sequence[OrderSpectrum], *, spread: float, wheel: str) -> None:
         self.orders = spectra[0].orders
         self._step = spectra[0].step
         each = np.clip(np.stack([s.db() for s in spectra]), 0.0, CEILING_DB)
@@ -55,12 +58,22 @@ class Scorer:
         self._power = np.stack([s.power for s in spectra])
         around = np.maximum(max(WHOLE_ORDER, 2.5 * self._step), WHOLE_SMEAR * self.orders)
         self._taken = np.abs(self.orders - np.round(self.orders)) < np.minimum(around, WIDEST_WHOLE)
-        if not wheel_stands:
+        if not wheel:
             self._taken &= self.orders < 2.5
         self._busy = np.zeros(len(self.orders), dtype=bool)
-        self._clean = np.where(self._taken, 0.0, self._db)
+        self._clean = self._over_neighbours() if wheel == "scrape" else np.where(self._taken, 0.0, self._db)
         reach = spread + SLIP
         self._scales = np.arange(1 - reach, 1 + reach, 0.0025)
+
+    def _over_neighbours(self) -> Floats:
+        """Return heights, those at whole orders less the middle height of the whole orders around each."""
+        whole = np.arange(0, int(self._highest) + 1)
+        near = np.round(self.orders).astype(np.int64)
+        heights = np.stack([self._db[:, self._taken & (near == k)].max(axis=1, initial=0.0) for k in whole], axis=1)
+        typical = ndimage.median_filter(heights, size=(1, NEIGHBOURS), mode="nearest")
+        typical[:, :3] = CEILING_DB  # the first two orders are the wheel's own
+        above = np.clip(self._db - typical[:, np.minimum(near, len(whole) - 1)], 0.0, None)
+        return np.where(self._taken, above, self._db)
 
     def busy(self, due: Sequence[Comb]) -> "Scorer":
         """Return a scorer that measures chance away from every comb that stands high: one fault's lines are no hiss."""
@@ -79,8 +92,9 @@ class Scorer:
         """Return a scorer from whose spectra a family's lines, all its harmonics and side lines, are taken out."""
         rest = object.__new__(Scorer)
         rest.__dict__.update(self.__dict__)
-        rest._taken = self._taken | self._own_lines(Comb(family.kind, family.found_order, side), 1.0)
-        rest._clean = np.where(rest._taken, 0.0, self._db)
+        own = self._own_lines(Comb(family.kind, family.found_order, side), 1.0)
+        rest._taken = self._taken | own
+        rest._clean = np.where(own, 0.0, self._clean)
         return rest
 
     @property

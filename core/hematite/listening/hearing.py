@@ -121,8 +121,7 @@ def _by_order(heard: Heard, taken: _Taken, turns: WheelTurns, bearings: Sequence
     wheel, spread = _true_speed(turning, turns.spread)
     turning = turning.rescaled(wheel)
     of_wheel = (*whole_families(turning), tread_family(turning.hum))
-    wheel_stands = any(family.standing != "nothing" for family in of_wheel)
-    scorer = Scorer(turning.knocks, spread=spread, wheel_stands=wheel_stands)
+    scorer = Scorer(turning.knocks, spread=spread, wheel=_of_wheel(of_wheel))
     families = (*_bearing_families(scorer, bearings), *of_wheel)
     return replace(
         heard,
@@ -131,6 +130,12 @@ def _by_order(heard: Heard, taken: _Taken, turns: WheelTurns, bearings: Sequence
         spectrum=_shown(turning.knocks, families),
         road=_road(heard, taken, turns.scaled(wheel), families),
     )
+
+
+def _of_wheel(families: Sequence[Family]) -> str:
+    """Return what stands of the wheel itself: a tyre's 'hum', a 'scrape', or nothing."""
+    kinds = {family.kind for family in families if family.standing != "nothing"}
+    return "hum" if kinds & {"whole_orders", "tread"} else "scrape" if kinds else ""
 
 
 def _turning(taken: _Taken, turns: WheelTurns) -> Turning | None:

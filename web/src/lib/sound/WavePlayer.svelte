@@ -51,6 +51,7 @@
 			url,
 			volume,
 			rate: slow ? SLOW : 1,
+			sampleRate: Math.max(8_000, Math.min(recording.rate, 96_000)),
 			top: Math.min(recording.rate / 2, 12_000),
 			at: before.at,
 			segments: recording.segments as Segment[],

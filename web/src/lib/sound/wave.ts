@@ -14,6 +14,7 @@ export interface WaveOptions {
 	/** From 0 to 1. */
 	volume: number;
 	rate: number;
+	sampleRate: number;
 	/** Highest frequency of the picture, Hz. */
 	top: number;
 	at: number;
@@ -40,7 +41,9 @@ export class Wave {
 		this.#surfer = WaveSurfer.create({
 			container: options.host,
 			url: options.url,
-			height: 96,
+			height: 72,
+			normalize: true,
+			sampleRate: options.sampleRate, // decoded coarser, the upper half of the picture would be empty
 			waveColor: css('--faded'),
 			progressColor: css('--blued'),
 			cursorColor: css('--oxide'),
@@ -50,7 +53,7 @@ export class Wave {
 				this.#regions,
 				Timeline.create({ height: 22, style: { fontSize: '15px', color: css('--print') } }),
 				Spectrogram.create({
-					height: 150,
+					height: 128,
 					labels: true,
 					labelsColor: css('--print'),
 					labelsHzColor: css('--print'),

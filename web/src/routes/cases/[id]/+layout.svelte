@@ -32,7 +32,7 @@
 {#snippet tab(href: string, label: string, key: string)}
 	<a
 		{href}
-		aria-current={here === href ? 'page' : undefined}
+		aria-current={here === href || (here === `${home}/bench` && href === `${home}/hear`) ? 'page' : undefined}
 		class="flex min-h-12 min-w-12 shrink-0 items-center justify-center gap-2 border-b-2 border-groove px-2.5 aria-[current]:bg-blued aria-[current]:text-on-blued sm:px-3"
 		>{label}<kbd
 			class="hidden rounded-xs border border-current/40 px-1 font-mono sm:inline"

@@ -13,7 +13,6 @@
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
-	import Tick from '$lib/ui/Tick.svelte';
 	import { typed } from '$lib/units';
 
 	const held = useCase();
@@ -120,18 +119,22 @@
 			<WavePlayer recording={chosen} {quietest} band={solo ? band : undefined} />
 			<section class="grid gap-3" aria-label="Band">
 				<div class="flex flex-wrap items-end gap-3">
-					<div class="w-40"><Field label="Band from" bind:value={low} unit="Hz" numeric /></div>
-					<div class="w-40"><Field label="to" bind:value={high} unit="Hz" numeric /></div>
+					<div class="w-36"><Field label="Band from" bind:value={low} unit="Hz" numeric /></div>
+					<div class="w-36"><Field label="to" bind:value={high} unit="Hz" numeric /></div>
 					<Button hotkey="b" look={solo ? 'main' : 'plain'} onclick={() => (solo = !solo)}
 						>{solo ? 'Hearing only the band' : 'Hear only the band'}</Button
 					>
+					{#if mates.length}
+						<Button hotkey="a" look={overlaid ? 'main' : 'plain'} onclick={() => (overlaid = !overlaid)}
+							>{overlaid ? 'All corners shown' : 'Show all corners'}</Button
+						>
+					{/if}
 				</div>
 				{#if bandWrong}<Notice level="warn">{bandWrong}</Notice>{/if}
 				<p class="text-faded">
 					The band found is where the sound is most like a train of knocks. Move it and listen.
 				</p>
 			</section>
-			<Tick label="All corners on one plot (a)" bind:checked={overlaid} />
 			<OrderPlot recording={chosen} others={overlaid ? mates : []} band={own ? band : undefined} />
 			{#if thirds.length > 1}
 				<figure class="grid gap-2">

@@ -29,7 +29,7 @@ NEIGHBOURS = 2.0
 SURE = 10.0  # standard deviations over hiss alone; over seven hundred looks hiss itself reaches 4 to 8
 SLOWEST_SHARE = 0.3  # the course is followed until the wheel has this share of its first speed
 SPUN_LOSES = 0.12  # a wheel let go loses at least this share; what does not slow is hum or engine; judgement
-SPIN_RATES = (0.8, 8.0)  # turns a second that an arm can give a wheel; common practice, no source
+SPIN_RATES = (1.6, 8.0)  # turns a second of a wheel spun by hand to be heard; common practice, no source
 DRIVEN_RATES = (2.0, 20.0)
 LEAST_HEIGHT_DB = 4.0  # mean height of the lines that settle the scale, over chance; judgement
 SIDE_HZ = (0.8, 8.0)  # from a slow cage to a fast wheel
@@ -237,6 +237,8 @@ def _scale(freqs: Floats, db: Floats, combs: Sequence[Comb], rates: tuple[float,
     laid = _Laid(freqs, db, tried)
     between = laid.height(np.arange(0.5, 8.0), WHOLE_WEIGHTS)  # a comb of twice the speed leaves lines between its own
     whole = np.maximum(laid.height(np.arange(1.0, 9.0), WHOLE_WEIGHTS) - np.maximum(between, 0.0), 0.0)
+    lowest = laid.height(np.array([1.0, 2.0]), np.ones(2))  # a ring mark can meet high whole orders, not these
+    whole = np.minimum(whole, np.maximum(lowest, 0.0))
     turns = np.arange(1.0, 25.0)
     readings = {"wheel": whole * laid.explained(turns)}
     for kind, orders, weights in combs:
@@ -285,5 +287,5 @@ class _Laid:
 
 def _likely(tried: Floats, rates: tuple[float, float]) -> Floats:
     """Return a gentle preference, in dB, for the middle of the range that arms and roads give; judgement."""
-    middle = np.sqrt(rates[0] * rates[1]) * 1.25
+    middle = np.sqrt(rates[0] * rates[1])
     return np.asarray(-1.5 * np.square(np.log(tried / middle) / np.log(2.0)))

@@ -63,7 +63,7 @@ class Envelopes(unittest.TestCase):
         self.assertGreater(same, 0.99)
 
     def test_third_octaves(self) -> None:
-        """A tone's level stands in its own third, hiss rises 1 dB a third: both as Welch's spectrum of scipy sums it."""
+        """A tone stands in its own third, hiss rises 1 dB a third: as Welch's spectrum of scipy sums it."""
         dice = np.random.default_rng(6)
         rate = 44_100
         hiss = 0.1 * dice.standard_normal(rate * 8)

@@ -1,4 +1,4 @@
-"""Speed: tapped with a trembling hand, logged, followed as it wanders, and found in the sound of a wheel running down."""
+"""Speed: tapped by a trembling hand, logged, followed as it wanders, found in the sound of a wheel running down."""
 
 import unittest
 
@@ -120,7 +120,7 @@ class Taps(unittest.TestCase):
     """One tap a turn."""
 
     def test_trembling_is_smoothed_and_exact_marks_stay(self) -> None:
-        """25 ms of trembling (common practice, no source) is cut to a third; exact marks are not moved by a millisecond."""
+        """25 ms of trembling (common practice, no source) is cut to less than half; exact marks stay."""
         true = np.cumsum(1 / np.linspace(3.0, 2.0, 40))
         dice = np.random.default_rng(7)
         trembled = np.sort(true + dice.normal(0, 0.025, len(true)))
@@ -151,7 +151,7 @@ class Logs(unittest.TestCase):
                 self.assertEqual(read_speed_log(text.encode()), [[0.0, 40.0], [1.0, 50.0], [2.0, 60.0]])
 
     def test_gpx(self) -> None:
-        """A minute of latitude is one nautical mile, 1852 m (definition): a minute an hour apart each second is a knot."""
+        """A minute of latitude is a nautical mile, 1852 m: a minute an hour is a knot, 1.852 km/h (definition)."""
         step = 20 / 3600 / 60  # degrees a second at twenty knots
         points = "".join(
             f'<trkpt lat="{51 + n * step}" lon="7"><time>2026-05-01T10:00:{n:02d}Z</time></trkpt>' for n in range(30)

@@ -69,6 +69,14 @@ class QuantityOut(Schema):
     units: list[UnitOut]
 
 
+class MarkOut(Schema):
+    """A state of the vehicle that may be marked, and the single key that marks it."""
+
+    key: str
+    words: str
+    hotkey: str
+
+
 class CaptureOut(Schema):
     """A way of making a recording: what to do, where, for how long, and what may be marked meanwhile."""
 
@@ -81,7 +89,7 @@ class CaptureOut(Schema):
     situation: str
     seconds: float
     speed: list[str]
-    marks: list[OptionOut]
+    marks: list[MarkOut]
 
 
 class ReferenceOut(Schema):
@@ -94,7 +102,7 @@ class ReferenceOut(Schema):
     conditions: list[OptionOut]
     line_kinds: list[OptionOut]
     captures: list[CaptureOut]
-    states: list[OptionOut]
+    states: list[MarkOut]
     third_octaves_hz: list[float]
     quantities: list[QuantityOut]
     least_readings: int
@@ -108,11 +116,16 @@ def _witness(key: str, row: dict) -> dict:
     return {"key": key, **named, "options": [{"key": k, "words": w} for k, w in pairs]}
 
 
+def _marks() -> list[dict]:
+    rows = table("listening/captures.toml")["states"]
+    return [{"key": key, "words": row["label"], "hotkey": row["key"]} for key, row in rows.items()]
+
+
 def _captures() -> list[dict]:
     rows = table("listening/captures.toml")
-    states = rows["states"]
+    marks = {mark["key"]: mark for mark in _marks()}
     return [
-        row | {"key": key, "marks": [{"key": state, "words": states[state]} for state in row["marks"]]}
+        row | {"key": key, "marks": [marks[state] for state in row["marks"]]}
         for key, row in rows.items()
         if key != "states"
     ]
@@ -135,7 +148,7 @@ def get_reference(request: HttpRequest):
         "conditions": [{"key": key, "words": key.replace("_", " ")} for key in CONDITIONS],
         "line_kinds": [{"key": k, "words": w} for k, w in zip(lines["outcomes"], lines["words"], strict=True)],
         "captures": _captures(),
-        "states": [{"key": k, "words": w} for k, w in table("listening/captures.toml")["states"].items()],
+        "states": _marks(),
         "third_octaves_hz": THIRD_OCTAVES_HZ,
         "quantities": [_quantity(key, row) for key, row in quantities().items()],
         "least_readings": LEAST_READINGS,

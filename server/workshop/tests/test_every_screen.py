@@ -9,7 +9,7 @@ from people.demo import SIGN_IN
 
 from workshop.tests.browser import PHONE, BrowserTestCase
 
-STAGES = ("", "/hear", "/lift", "/rock", "/spin", "/open", "/decide", "/do", "/prove")
+STAGES = ("", "/hear", "/bench", "/lift", "/rock", "/spin", "/open", "/decide", "/do", "/prove")
 WIRE_LIMIT = 200_000  # bytes of JavaScript at the first load
 
 

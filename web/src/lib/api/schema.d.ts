@@ -728,7 +728,7 @@ export interface components {
             /** Speed */
             speed: string[];
             /** Marks */
-            marks: components["schemas"]["OptionOut"][];
+            marks: components["schemas"]["MarkOut"][];
         };
         /**
          * DesignOut
@@ -755,6 +755,18 @@ export interface components {
             play_max_mm: number;
             /** Play Source */
             play_source: string;
+        };
+        /**
+         * MarkOut
+         * @description A state of the vehicle that may be marked, and the single key that marks it.
+         */
+        MarkOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Hotkey */
+            hotkey: string;
         };
         /**
          * OptionOut
@@ -798,7 +810,7 @@ export interface components {
             /** Captures */
             captures: components["schemas"]["CaptureOut"][];
             /** States */
-            states: components["schemas"]["OptionOut"][];
+            states: components["schemas"]["MarkOut"][];
             /** Third Octaves Hz */
             third_octaves_hz: number[];
             /** Quantities */

@@ -159,7 +159,7 @@
 			{/each}
 		</ul>
 	{/if}
-	<output class="min-h-6 font-mono" aria-live="off">{said}</output>
+	<output class="-mt-2 block min-h-6 text-right font-mono" aria-live="off">{said}</output>
 	<div bind:this={host} class="w-full overflow-hidden" role="img" aria-label={label}></div>
 	<div class="flex gap-2">
 		<Button onclick={png}><Download aria-hidden="true" />PNG</Button>

@@ -40,6 +40,7 @@
 	let countIn = $state(false);
 	const COUNT_IN = 3;
 	const LOST_S = 0.3;
+	const ARROWS: Record<string, string> = { ArrowUp: '↑', ArrowDown: '↓', ArrowLeft: '←', ArrowRight: '→' };
 
 	const now = $derived(capturing.now);
 	const way = $derived(made.way);
@@ -121,8 +122,8 @@
 			...(made.speedKind === 'marks'
 				? [{ key: 't', label: 'The wheel has turned once', run: () => capturing.tap() }]
 				: []),
-			...(way?.marks ?? []).map((row, n) => ({
-				key: String(n + 1),
+			...(way?.marks ?? []).map((row) => ({
+				key: row.hotkey,
 				label: `Mark: ${row.words}`,
 				run: () => capturing.mark(row.key as State)
 			}))
@@ -146,10 +147,10 @@
 			<p class="text-faded">Stops by itself in {left.toFixed(0)} s.</p>
 			{#if way?.marks.length}
 				<div class="flex flex-wrap gap-2" role="group" aria-label="What the vehicle does now">
-					{#each way.marks as row, n (row.key)}
+					{#each way.marks as row (row.key)}
 						<Button
 							look={capturing.marked === row.key ? 'main' : 'plain'}
-							hotkey={String(n + 1)}
+							hotkey={ARROWS[row.hotkey] ?? row.hotkey}
 							onclick={() => capturing.mark(row.key as State)}>{row.words}</Button
 						>
 					{/each}
@@ -221,8 +222,8 @@
 	{#if many.length}
 		<FileSorter files={many} make={(hub) => made.of(hub, afterRepair)} ondone={() => (many = [])} />
 	{/if}
-	<MadeForm {made} />
-	{#if made.source === 'microphone'}
+	{#if now.state !== 'recording' && now.state !== 'counting'}<MadeForm {made} />{/if}
+	{#if made.source === 'microphone' && now.state !== 'recording'}
 		<Tick label="Count me in: three seconds before it starts" bind:checked={countIn} />
 	{/if}
 	{#if made.source === 'microphone' && devices.length > 1}

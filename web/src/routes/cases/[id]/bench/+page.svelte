@@ -112,7 +112,8 @@
 				{/each}
 			</ul>
 			<p class="text-faded">
-				Switching keeps the moment and matches the loudness, so the ear compares the sound.
+				Switching keeps the moment and matches the loudness, so the ear compares the sound. The band found is
+				where it is most like a train of knocks.
 			</p>
 		</nav>
 		<div class="grid min-w-0 content-start gap-5">
@@ -131,9 +132,6 @@
 					{/if}
 				</div>
 				{#if bandWrong}<Notice level="warn">{bandWrong}</Notice>{/if}
-				<p class="text-faded">
-					The band found is where the sound is most like a train of knocks. Move it and listen.
-				</p>
 			</section>
 			<OrderPlot recording={chosen} others={overlaid ? mates : []} band={own ? band : undefined} />
 			{#if thirds.length > 1}

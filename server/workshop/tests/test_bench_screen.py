@@ -11,7 +11,7 @@ from hematite.simulator.scenes import Scene, Trouble, record, road_run
 from hematite.vehicles import Axle, Hub, Vehicle
 from people.models import User, Workshop
 from playwright.sync_api import Page, expect
-from recordings.models import Recording
+from recordings.models import Analysis, Recording
 
 from workshop.tests.browser import PHONE, BrowserTestCase
 from workshop.tests.people import PASSWORD, vehicle_data, wav
@@ -83,8 +83,11 @@ class Bench(BrowserTestCase):
         expect(page.get_by_text(re.compile(r"^chosen \d"))).to_be_visible()
         page.get_by_role("group", name="Mark the chosen stretch as").get_by_role("button", name="Right bend").click()
         expect(page.get_by_text("Fetching the sound")).to_be_hidden(timeout=20_000)
-        page.wait_for_timeout(1500)
-        row.refresh_from_db()
+        for _ in range(60):  # it is heard again; nothing on the screen waits for that
+            row.refresh_from_db()
+            if row.former and Analysis.objects.get(recording=row).state == "done":
+                break
+            page.wait_for_timeout(500)
         self.assertIn("right", [s["state"] for s in row.segments])
         self.assertEqual(len(row.former), 1)
 
@@ -113,6 +116,7 @@ class Bench(BrowserTestCase):
         page.get_by_role("button", name=re.compile("^A1L")).click()
         expect(page.get_by_text("a mark on the outer race, very strong")).to_be_visible()
         expect(page.get_by_text("Fetching the sound")).to_be_hidden(timeout=20_000)
+        expect(page.get_by_role("button", name="Play")).to_be_enabled()
         page.keyboard.press(" ")
         expect(page.get_by_role("button", name="Pause")).to_be_visible()
         page.keyboard.press("v")

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { Pause, Play } from '@lucide/svelte';
+	import { untrack } from 'svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
@@ -40,37 +41,57 @@
 	);
 	const marks = $derived(recording.situation === 'road' ? (session.reference?.states ?? []) : []);
 
+	const sampleRate = $derived(Math.max(8_000, Math.min(recording.rate, 96_000)));
+	const segments = $derived(recording.segments as Segment[]);
+
+	// Made anew for another sound or light only: a refresh of the case must not tear the waveform from under a drag.
 	$effect(() => {
 		if (!host) return;
 		void session.light; // colours are read when drawn
-		ready = false;
-		wrong = '';
-		const before = resume;
-		const made = new Wave({
-			host,
-			url,
-			volume,
-			rate: slow ? SLOW : 1,
-			sampleRate: Math.max(8_000, Math.min(recording.rate, 96_000)),
-			top: Math.min(recording.rate / 2, 12_000),
-			at: before.at,
-			segments: recording.segments as Segment[],
-			words: (state) => session.words('states', state),
-			ontime: (seconds) => (time = seconds),
-			onplaying: (now) => (playing = now),
-			onready: () => {
-				ready = true;
-				if (before.playing) made.play();
-			},
-			onfail: () => (wrong = 'The sound could not be fetched. It is kept; try again in a moment.'),
-			ondrawn: (start, end) => (chosen = { start, end })
-		});
+		const [element, address, fine] = [host, url, sampleRate];
+		const made = untrack(() => build(element, address, fine));
 		wave = made;
 		return () => {
 			resume = { at: made.time, playing: made.playing };
 			made.destroy();
 		};
 	});
+	$effect(() => {
+		if (ready) wave?.show(segments);
+	});
+	$effect(() => {
+		if (ready) wave?.loudness(volume);
+	});
+
+	function build(element: HTMLDivElement, address: string, fine: number): Wave {
+		ready = false;
+		wrong = '';
+		const made = new Wave({
+			host: element,
+			url: address,
+			rate: slow ? SLOW : 1,
+			sampleRate: fine,
+			top: Math.min(fine / 2, 12_000),
+			at: resume.at,
+			words: (state) => session.words('states', state),
+			ontime: (seconds) => (time = seconds),
+			onplaying: (now) => (playing = now),
+			onready: () => {
+				ready = true;
+				if (chosen) made.choose(chosen.start, chosen.end);
+				if (resume.playing) made.play();
+			},
+			onfail: () => (wrong = 'The sound could not be fetched. It is kept; try again in a moment.'),
+			ondrawn: (start, end) => (chosen = { start, end })
+		});
+		return made;
+	}
+
+	/** Pressed before the sound has come, it plays as soon as it has. */
+	function toggle() {
+		if (ready) wave?.toggle();
+		else resume = { ...resume, playing: !resume.playing };
+	}
 
 	function loop() {
 		if (!wave || !chosen) {
@@ -99,10 +120,10 @@
 			speed_kmh: kmh
 		};
 		const { place, sensor, situation, gain_group, speed, after_repair } = recording;
-		const segments = laid(recording.segments as Segment[], one);
-		wave?.show(segments);
+		const marked = laid(segments, one);
+		wave?.show(marked);
 		try {
-			const body = { place, sensor, situation, gain_group, speed, after_repair, segments };
+			const body = { place, sensor, situation, gain_group, speed, after_repair, segments: marked };
 			const path = { recording_id: recording.id };
 			await ask(
 				api.POST('/api/recordings/{recording_id}/made', {
@@ -118,7 +139,7 @@
 
 	$effect(() =>
 		bindKeys([
-			{ key: ' ', label: 'Play or pause', run: () => wave?.toggle() },
+			{ key: ' ', label: 'Play or pause', run: toggle },
 			{ key: 'l', label: 'Loop the chosen stretch', run: loop },
 			{ key: 'v', label: 'Half speed, same pitch', run: slower }
 		])
@@ -134,7 +155,7 @@
 	></div>
 	{#if !ready && !wrong}<p role="status" class="text-faded">Fetching the sound …</p>{/if}
 	<div class="flex flex-wrap items-center gap-2">
-		<Button look="main" hotkey="Space" onclick={() => wave?.toggle()} disabled={!ready}>
+		<Button look="main" hotkey="Space" onclick={toggle} disabled={!ready}>
 			{#if playing}<Pause aria-hidden="true" />Pause{:else}<Play aria-hidden="true" />Play{/if}
 		</Button>
 		<Button hotkey="l" look={looping ? 'main' : 'plain'} onclick={loop}>Loop</Button>

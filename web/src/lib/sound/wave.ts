@@ -11,14 +11,11 @@ const nonce = () => document.querySelector<HTMLMetaElement>('meta[name=style-non
 export interface WaveOptions {
 	host: HTMLElement;
 	url: string;
-	/** From 0 to 1. */
-	volume: number;
 	rate: number;
 	sampleRate: number;
 	/** Highest frequency of the picture, Hz. */
 	top: number;
 	at: number;
-	segments: Segment[];
 	/** Words for a state, printed on its stretch. */
 	words: (state: string) => string;
 	ontime: (seconds: number) => void;
@@ -67,10 +64,8 @@ export class Wave {
 			]
 		});
 		this.#surfer.on('ready', (seconds) => {
-			this.#surfer.setVolume(options.volume);
 			this.#surfer.setPlaybackRate(options.rate, true);
 			this.#surfer.setTime(Math.min(options.at, seconds));
-			this.show(options.segments);
 			options.onready(seconds);
 		});
 		this.#surfer.on('error', () => options.onfail());
@@ -120,6 +115,8 @@ export class Wave {
 		);
 	}
 
+	/** How loud, from 0 to 1. */
+	loudness = (volume: number) => this.#surfer.setVolume(volume);
 	toggle = () => void this.#surfer.playPause();
 	play = () => void this.#surfer.play();
 	slow = (rate: number) => this.#surfer.setPlaybackRate(rate, true);

@@ -97,7 +97,11 @@
 						<button
 							type="button"
 							aria-pressed={row.id === chosen.id}
-							onclick={() => choose(row)}
+							onclick={(event) => {
+								choose(row);
+								// Clicked, not pressed: the space bar then plays, and does not press this pad again.
+								if (event.detail) event.currentTarget.blur();
+							}}
 							class="min-h-12 w-full rounded-sm border border-faded bg-plate p-2 text-left aria-pressed:bg-blued aria-pressed:text-on-blued"
 						>
 							<span class="font-mono text-xl">{row.place}</span>

@@ -74,6 +74,7 @@ class Bench(BrowserTestCase):
         page.goto(f"/cases/{self.case.id}/bench")
         wave = page.get_by_role("img", name=re.compile("Sound of cabin"))
         expect(page.get_by_text("Fetching the sound")).to_be_hidden(timeout=20_000)
+        expect(page.get_by_role("button", name="Play")).to_be_enabled(timeout=20_000)
         box = wave.bounding_box()
         assert box
         page.mouse.move(box["x"] + 0.7 * box["width"], box["y"] + 30)
@@ -81,7 +82,11 @@ class Bench(BrowserTestCase):
         page.mouse.move(box["x"] + 0.95 * box["width"], box["y"] + 30, steps=8)
         page.mouse.up()
         expect(page.get_by_text(re.compile(r"^chosen \d"))).to_be_visible()
-        page.get_by_role("group", name="Mark the chosen stretch as").get_by_role("button", name="Right bend").click()
+        with page.expect_response(re.compile("/made$")) as answer:
+            page.get_by_role("group", name="Mark the chosen stretch as").get_by_role(
+                "button", name="Right bend"
+            ).click()
+        self.assertTrue(answer.value.ok, answer.value.text())
         expect(page.get_by_text("Fetching the sound")).to_be_hidden(timeout=20_000)
         for _ in range(60):  # it is heard again; nothing on the screen waits for that
             row.refresh_from_db()

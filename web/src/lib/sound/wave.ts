@@ -5,6 +5,7 @@ import Timeline from 'wavesurfer.js/dist/plugins/timeline.esm.js';
 import type { Segment } from './marks';
 
 const LOOP = 'loop';
+const SHORTEST_S = 0.1;
 const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 const nonce = () => document.querySelector<HTMLMetaElement>('meta[name=style-nonce]')?.content;
 
@@ -87,6 +88,7 @@ export class Wave {
 		if (region.id === LOOP || region.id.startsWith('s')) return;
 		const { start, end } = region;
 		region.remove();
+		if (end - start < SHORTEST_S) return; // a click, or a drag before the sound has come
 		this.options.ondrawn(start, end);
 		this.choose(start, end);
 	}

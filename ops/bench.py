@@ -43,10 +43,43 @@ def main() -> int:
     ensure_packages(tests=False)
     ensure_python()
     _listening()
+    _hearing()
     with Database(VAR, throwaway=True) as database:
         environment = os.environ | {"HEMATITE_VAR": str(VAR)} | database.environment()
         command = [PYTHON, "server/manage.py", "test", "--no-input", "--pattern", "bench_*.py", "server"]
         return subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode
+
+
+# One population a process, so that the two levels run beside each other.
+TRIALS = """
+import json, sys
+from dataclasses import asdict
+from hematite.simulator.scoring import judge_trials, score
+print(json.dumps(asdict(score(judge_trials(sys.argv[1], count=int(sys.argv[2]), seed=9)))))
+"""
+POPULATION = 120
+
+
+def _hearing() -> None:
+    say(f"\nWhat is heard in {POPULATION} simulated cases a level, seed 9 (our own simulator; baseline: chance)")
+    one_core = os.environ | {"OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
+    running = {
+        level: subprocess.Popen(
+            [PYTHON, "-c", TRIALS, level, str(POPULATION)], stdout=subprocess.PIPE, text=True, env=one_core
+        )
+        for level in ("medium", "hard")
+    }
+    for level, process in running.items():
+        shares = json.loads(process.communicate()[0])
+        words = {
+            "corner": "right corner (or side, in the cabin) acted on",
+            "leads": "right hub leads the list (chance: a quarter)",
+            "mechanism_known": "mechanism, geometry known, where the corner is right",
+            "mechanism_blind": "mechanism, geometry unknown, where the corner is right",
+            "falsely_accused": "a bearing accused where none is at fault",
+        }
+        for key, what in words.items():
+            say(f"{level:>8}  {shares[key][0]:>5.0%} of {shares[key][1]:>3}  {what}")
 
 
 def _measure(what: str, seconds: int) -> dict[str, float]:

@@ -102,6 +102,8 @@ class Quality(unittest.TestCase):
         """Each fault by its name."""
         gap = hiss()
         gap[RATE : RATE + 4800] = gap[RATE]
+        stray = hiss()
+        stray[[RATE, 3 * RATE]] = 0.9
         swing = hiss(10) * 10 ** (
             np.interp(np.arange(10 * RATE), np.linspace(0, 10 * RATE, 21), [0, -14] * 10 + [0]) / 20
         )
@@ -113,6 +115,8 @@ class Quality(unittest.TestCase):
             "silent": hiss(6, 1e-5),
             "clipped": np.clip(hiss(6, 0.8), -1, 1),
             "offset": hiss() + 0.2,
+            "mains_hum": hiss() + 0.08 * np.sin(2 * np.pi * 50 * np.arange(6 * RATE) / RATE),
+            "stray_knocks": stray,
             "dropouts": gap,
             "automatic_gain": swing,
             "windy": wind,

@@ -10,6 +10,11 @@ from hematite.recordings.decoding import Recording, Samples
 from hematite.tables import table
 
 
+MAINS_HZ = (50.0, 60.0)
+MAINS_OVER = 300.0  # times the power around it: 25 dB; judgement
+STRAY_OVER = 4.0  # times the middle block's peak: 12 dB; judgement
+
+
 @dataclass(frozen=True)
 class Finding:
     """One thing wrong with a recording. `level` is 'stop' or 'warn'; `value` is in the table's unit."""
@@ -114,6 +119,31 @@ def _wind(recording: Recording) -> Iterator[Finding]:
         yield _finding("windy", share)
 
 
+def _mains_hum(recording: Recording) -> Iterator[Finding]:
+    """Mains is a line of 50 or 60 Hz that never moves, narrow as no wheel is, and with it much of the energy."""
+    size = min(2 * recording.rate, len(recording.samples))
+    if size < recording.rate:
+        return
+    freqs, power = signal.welch(recording.samples, recording.rate, nperseg=size, noverlap=0)
+    for mains in MAINS_HZ:
+        line = np.abs(freqs - mains) <= 0.6
+        around = (np.abs(freqs - mains) > 1.5) & (np.abs(freqs - mains) < 8)
+        share = float(power[line].sum() / (power[freqs > 0].sum() + 1e-30))
+        if share > _limit("mains_hum") and power[line].max() > MAINS_OVER * np.median(power[around]):
+            yield _finding("mains_hum", share)
+            return
+
+
+def _stray_knocks(recording: Recording) -> Iterator[Finding]:
+    """A dropped tool is far above everything else and rare; a bearing's knocks come many a second and alike."""
+    size = max(int(0.05 * recording.rate), 1)
+    blocks = np.abs(recording.samples[: len(recording.samples) // size * size]).reshape(-1, size).max(axis=1)
+    high = blocks > STRAY_OVER * np.median(blocks)
+    starts = int(np.count_nonzero(high[1:] & ~high[:-1])) + int(high[0]) if len(high) else 0
+    if _limit("stray_knocks") <= starts <= recording.duration / 3:
+        yield _finding("stray_knocks", starts)
+
+
 _CHECKS: tuple[Callable[[Recording], Iterator[Finding]], ...] = (
     _length,
     _clipping,
@@ -121,4 +151,6 @@ _CHECKS: tuple[Callable[[Recording], Iterator[Finding]], ...] = (
     _dropouts,
     _automatic_gain,
     _wind,
+    _mains_hum,
+    _stray_knocks,
 )

@@ -69,6 +69,19 @@ class Bends(unittest.TestCase):
         ]
         self.assertAlmostEqual(shares[1]["here"], shares[0]["here"] / 2)
 
+    def test_pitch_follows_the_wheel(self) -> None:
+        """A run at two speeds: the lines stand in step with the wheel. At one speed nothing is said."""
+        vehicle = car()
+        rows = [row | {"speed_kmh": 80.0 if row["start_s"] < 6 else 60.0} for row in ROWS]
+        run = road_run(rate=RATE, segments=rows, circumference_m=2.0, seed=6)
+        scene = Scene(vehicle, {"A1L": "outer_race"}, Trouble(leak_db=-3.0), seed=6)
+        made = Situation("r", "cabin", sensor="air", situation="road", segments=segments_from_json(rows))
+        heard = listen(record(scene, run, place="cabin", number=0), made, vehicle=vehicle)
+        pitch = next(test for test in heard.road if test.kind == "pitch")
+        self.assertGreater(pitch.deviations, 4.0)
+        self.assertIn("follows the wheel", pitch.words)
+        self.assertNotIn("pitch", [test.kind for test in drive({"A1L": "outer_race"}).road])
+
     def test_bends_make_no_difference_to_a_sound_car(self) -> None:
         """Nothing is accused; no side."""
         heard = drive({})

@@ -22,7 +22,7 @@ from hematite.families import (
     whole_families,
 )
 from hematite.listening.heard import Drag, Heard
-from hematite.listening.road import RoadTest, block_times, road_tests
+from hematite.listening.road import RoadTest, block_times, pitch_test, road_tests
 from hematite.listening.situation import Situation
 from hematite.recordings import Recording, assess_quality, usable
 from hematite.spectra import heard_bands, level_db, plain_band_levels_db
@@ -35,6 +35,7 @@ KNOWN_SPREAD = 0.005  # what is left of the doubt about speed once the wheel's o
 FASTEST_SPUN = 9.0  # turns a second; an arm does no more
 FASTEST_DRIVEN = 20.0
 ABOVE_HUM_HZ = 1200.0  # a tyre's hum lies below; judgement
+PITCH_RATIO = 1.15  # of the fastest to the slowest speed, for a change of pitch to tell; judgement
 HUM_ORDERS = 100.0  # a tyre's tread blocks
 
 
@@ -204,13 +205,25 @@ def _road(heard: Heard, taken: _Taken, turns: WheelTurns | None, families: Seque
     lead = max((f for f in families if f.standing == "clear" and f.hubs), key=lambda f: f.strength, default=None)
     if turns is not None and lead is not None:
         lines["the fault lines themselves"] = _line_blocks_db(lead, taken.banded, turns, heard.duration_s)
-    return road_tests(
+    pitch = _pitch(lead, taken, turns, heard.duration_s) if turns is not None and lead is not None else None
+    found = road_tests(
         taken.recording.samples,
         rate=taken.recording.rate,
         segments=heard.situation.segments,
         speed_at=turns.rate_at if turns else None,
         line_power_db=lines,
     )
+    return (*found, pitch) if pitch else found
+
+
+def _pitch(lead: Family, taken: _Taken, turns: WheelTurns, duration_s: float) -> RoadTest | None:
+    """Return how much better a family's lines stand in step with the wheel than at one pitch; None at one speed."""
+    rates = turns.rate_at(block_times(duration_s))
+    if rates.max() < PITCH_RATIO * max(float(np.percentile(rates, 5)), 0.1):
+        return None
+    even = WheelTurns(turns.times_s, turns.mean_rate * (turns.times_s - turns.times_s[0]), 0.0)
+    in_step, at_one_pitch = (_line_blocks_db(lead, taken.banded, course, duration_s) for course in (turns, even))
+    return pitch_test(in_step - at_one_pitch)
 
 
 def _line_blocks_db(family: Family, banded: Sequence[Swell], turns: WheelTurns, duration_s: float) -> Floats:

@@ -29,10 +29,11 @@ CLICKY = 4.0  # crest of quarter-second blocks against the run's middle; judgeme
 
 @dataclass(frozen=True)
 class RoadTest:
-    """One comparison: `kind` ('load', 'coast', 'brake', 'clicks_left', 'clicks_right'), the difference and its doubt.
+    """One comparison: its kind, the difference and its doubt. Kinds:
 
     `load` is right-hand bends less left-hand bends: positive points left. `coast` and `brake` are that state less
-    driving straight on. `clicks_…` is how much more the bend clicks than the rest. `words` say it for a mechanic.
+    driving straight on. `clicks_…` is how much more the bend clicks than the rest. `pitch` is how much better the
+    lines stand in step with the wheel than at one pitch. `words` say it for a mechanic.
     """
 
     kind: str
@@ -76,6 +77,16 @@ def road_tests(
         _clicks("right", crests, state),
     ]
     return tuple(test for test in found if test is not None)
+
+
+def pitch_test(gains_db: Floats) -> RoadTest:
+    """Return the speed test: lines in step with the wheel against the same lines at one pitch, block by block, in dB.
+
+    A wheel's or bearing's noise rises in pitch with road speed (common practice); an engine's own does not.
+    """
+    db, doubt = float(np.mean(gains_db)), float(np.hypot(_doubt(gains_db), LEAST_DOUBT_DB))
+    follows = "follows the wheel's speed" if db > 0 else "keeps its pitch while the speed changes"
+    return RoadTest("pitch", db, doubt, "the fault lines themselves", f"What repeats {follows} ({abs(db):.0f} dB).")
 
 
 def block_times(duration_s: float) -> Floats:

@@ -9,7 +9,6 @@ from scipy import signal
 from hematite.recordings.decoding import Recording, Samples
 from hematite.tables import table
 
-
 MAINS_HZ = (50.0, 60.0)
 MAINS_OVER = 300.0  # times the power around it: 25 dB; judgement
 STRAY_OVER = 4.0  # times the middle block's peak: 12 dB; judgement

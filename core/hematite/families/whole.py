@@ -15,6 +15,7 @@ LEAST_SPREAD_DB = 0.5
 CEILING_DB = 25.0
 STANDS_DB = 6.0  # four times the floor's power: a line that stands; judgement
 WHOLE_CEILING_DB = 10.0  # so that many middling whole orders tell the speed, not one giant line; judgement
+TIE_DB = 0.05
 LEAST_WHOLE_LINES = 4  # of the first twelve whole orders
 LAST_WHOLE = 12
 NOT_YET = 3.9  # just below faint: a comb of low lines is not heard, however quiet the orders between
@@ -56,7 +57,7 @@ def _scale(spectrum: OrderSpectrum, spread: float) -> tuple[float, float]:
     places = np.arange(1.0, LAST_WHOLE + 1)[:, None] * scales
     heights = _comb_heights(db, places, spectrum.step)
     scores = heights.mean(axis=0)
-    best = float(scales[scores.argmax()])
+    best = float(scales[scores >= scores.max() - TIE_DB].mean())  # strong lines tie over a few steps: their middle
     stands = heights[:, scores.argmax()] >= STANDS_DB
     if stands.sum() < LEAST_WHOLE_LINES or stands[:LEAST_WHOLE_LINES].sum() < LEAST_WHOLE_LINES - 1:
         return best, 0.0

@@ -1,0 +1,241 @@
+"""Fault families: lines put in come out named, chance stays chance, and the wheel's own orders accuse no bearing."""
+
+import itertools
+import unittest
+from dataclasses import replace
+
+import numpy as np
+from hematite.bearings import Row, fault_orders
+from hematite.envelopes import POINTS_PER_TURN, OrderSpectrum, order_spectrum
+from hematite.families import (
+    CLEAR,
+    FAINT,
+    SOFT,
+    Comb,
+    Family,
+    Scorer,
+    Turning,
+    bearing_families,
+    combs,
+    tread_family,
+    unknown_families,
+    wheel_scale,
+    whole_families,
+)
+from hematite.families.words import family_words
+from hematite.tables import table
+
+ROW = Row.from_mm(elements=13, element_diameter_mm=12.7, pitch_diameter_mm=62.0, contact_angle_deg=36.0)
+INNER, OUTER = (fault_orders(ROW, rotating=ring) for ring in ("inner", "outer"))
+TURNS = 160
+
+
+def angle() -> np.ndarray:
+    """Return wheel angle in turns."""
+    return np.arange(TURNS * POINTS_PER_TURN) / POINTS_PER_TURN
+
+
+def knocks(order: float, *, side: float = 0.0, harmonics: int = 4, depth: float = 0.3) -> np.ndarray:
+    """Return a swell of so many harmonics, each modulated at `side` orders."""
+    turns = angle()
+    modulation = 1 + (0.8 * np.cos(2 * np.pi * side * turns) if side else 0)
+    return depth * modulation * sum(np.cos(2 * np.pi * k * order * turns) for k in range(1, harmonics + 1))
+
+
+def heard(signal: np.ndarray, *, seed: int = 1, hiss: float = 1.0) -> OrderSpectrum:
+    """Return the order spectrum of a signal in hiss."""
+    found = order_spectrum(signal + hiss * np.random.default_rng(seed).standard_normal(len(angle())))
+    assert found is not None
+    return found
+
+
+def scorer(*signals: np.ndarray, wheel: str = "", seed: int = 1) -> Scorer:
+    """Return a scorer over one spectrum for each signal, two bands of hiss beside them."""
+    spectra = [heard(signal, seed=seed + n) for n, signal in enumerate((*signals, 0 * angle(), 0 * angle()))]
+    return Scorer(spectra, spread=0.005, wheel=wheel)
+
+
+class Bearings(unittest.TestCase):
+    """Families of known and unknown geometry."""
+
+    def test_each_family_for_each_turning_ring(self) -> None:
+        """What is put in at a family's order, with its side lines, leads and stands clear; whichever ring turns."""
+        for orders in (INNER, OUTER):
+            for comb in combs(orders):
+                if comb.kind == "cage":
+                    continue
+                with self.subTest(comb.kind, rotating=orders.rotating):
+                    found = bearing_families(
+                        scorer(knocks(comb.order, side=comb.side)), (ROW,), rotating=orders.rotating
+                    )
+                    self.assertEqual((found[0].kind, found[0].standing), (comb.kind, "clear"))
+                    self.assertEqual([f.kind for f in found[1:] if f.standing == "clear"], [])
+
+    def test_slip_is_searched(self) -> None:
+        """Two percent of slip moves the lines; the order found says by how much."""
+        found = bearing_families(scorer(knocks(INNER.bpfo * 0.985)), (ROW,), rotating="inner")[0]
+        self.assertEqual(found.kind, "outer_race")
+        self.assertAlmostEqual(found.found_order / found.order, 0.985, delta=0.004)
+
+    def test_the_ring_of_an_unknown_bearing(self) -> None:
+        """Side lines a turn apart mean the turning ring, a cage turn apart a ball, none the standing ring."""
+        for rotating, side, kind in (
+            ("inner", 0.0, "outer_race"), ("inner", 1.0, "inner_race"), ("inner", 0.41, "rolling_element"),
+            ("outer", 0.0, "inner_race"), ("outer", 1.0, "outer_race"),
+        ):  # fmt: skip
+            with self.subTest(rotating=rotating, side=side):
+                found = unknown_families(scorer(knocks(5.27, side=side)), rotating=rotating)[0]
+                self.assertEqual((found.kind, found.standing), (kind, "clear"))
+                self.assertAlmostEqual(found.found_order, 5.27, delta=0.06)
+
+    def test_how_many_balls_it_implies(self) -> None:
+        """0.4 n for an outer race: order 5.2 fits 13 balls, and its neighbours are named (Randall & Antoni 2011)."""
+        self.assertIn("13", unknown_families(scorer(knocks(5.2)), rotating="inner")[0].note)
+
+    def test_wear_is_soft(self) -> None:
+        """Two harmonics alone are noted as soft; four are not."""
+        soft = bearing_families(scorer(knocks(INNER.bpfo, harmonics=2, depth=0.5)), (ROW,), rotating="inner")[0]
+        hard = bearing_families(scorer(knocks(INNER.bpfo)), (ROW,), rotating="inner")[0]
+        self.assertIn(SOFT, soft.note)
+        self.assertNotIn(SOFT, hard.note)
+
+    def test_two_rows(self) -> None:
+        """A mark in the second of two different rows is named with its row."""
+        other = Row.from_mm(elements=17, element_diameter_mm=8.4, pitch_diameter_mm=53.0, contact_angle_deg=14.0)
+        rows = (replace(ROW, name="inboard"), replace(other, name="outboard"))
+        order = fault_orders(other, rotating="outer").bpfi
+        found = bearing_families(scorer(knocks(order)), rows, rotating="outer")[0]
+        self.assertEqual((found.kind, found.row), ("inner_race", "outboard"))
+
+
+class Chance(unittest.TestCase):
+    """The null made out of the same recording."""
+
+    def test_hiss_is_clear_no_oftener_than_said(self) -> None:
+        """Of 4 families in 60 spectra of hiss about 2 faint ones are due, and none clear; twice as many are allowed."""
+        strengths = [
+            family.strength
+            for seed in range(60)
+            for family in bearing_families(scorer(0 * angle(), seed=10 * seed), (ROW,), rotating="inner")
+        ]
+        self.assertLessEqual(sum(s >= CLEAR for s in strengths), 1)
+        self.assertLessEqual(sum(s >= FAINT for s in strengths), 6)
+
+    def test_by_chance_is_gumbels(self) -> None:
+        """The median of the decoys is reached every second time; clear and faint as docs/method.md says."""
+        said = {s: Family("cage", 1, 1, 0, s, ()).by_chance for s in (0.0, FAINT, CLEAR, 40.0)}
+        self.assertAlmostEqual(said[0.0], 0.5, places=6)
+        self.assertAlmostEqual(1 / said[FAINT], 140, delta=10)
+        self.assertAlmostEqual(1 / said[CLEAR], 1320, delta=60)
+        self.assertGreaterEqual(said[40.0], 0.0)
+
+    def test_scores_against_a_slow_twin(self) -> None:
+        """The vectorised score of a comb is the mean of the heights that a plain loop looks up."""
+        one = scorer(knocks(INNER.bpfo))
+        comb = Comb("outer_race", 4.9)
+        fast = one._scores(comb, np.array([4.9]), one._tops(one._clean))[0, 0]
+        for scale, score in zip(one._scales, fast, strict=True):
+            heights = []
+            for k in range(1, 5):
+                order = k * 4.9 * scale
+                at = round(order / one._step)
+                reach = max(round(0.005 * order / one._step), 1)
+                heights.append(one._clean[0, at - reach : at + reach + 1].max())
+            self.assertAlmostEqual(float(score), float(np.mean(heights)), places=9)
+
+    def test_one_fault_does_not_hide_another(self) -> None:
+        """With marks on both rings the second stands clear too: the first one's lines are not taken for hiss."""
+        both = knocks(INNER.bpfo, depth=0.5) + knocks(INNER.bpfi, side=1.0, depth=0.4)
+        found = bearing_families(scorer(both), (ROW,), rotating="inner")
+        clear = {family.kind for family in found if family.standing == "clear"}
+        self.assertLessEqual({"outer_race", "inner_race"}, clear)
+
+
+def scrape(width: float = 0.025) -> np.ndarray:
+    """Return a touch once a turn at a fixed angle."""
+    return 6 * np.exp(-np.square((angle() % 1 - 0.5) / width))
+
+
+def turning(knocking: np.ndarray, hum: np.ndarray | None = None) -> Turning:
+    """Return spectra of one band's knocks and of the low sound."""
+    spectrum = heard(knocking)
+    low = order_spectrum(
+        (hum if hum is not None else 0) + np.random.default_rng(9).standard_normal(len(angle())), highest=100.0
+    )
+    assert low is not None
+    return Turning((spectrum,), (spectrum,), low)
+
+
+def standing(one: Turning) -> set[str]:
+    """Return the kinds that stand of the wheel itself."""
+    families = (*whole_families(one), tread_family(one.hum))
+    return {family.kind for family in families if family.standing != "nothing"}
+
+
+class Wheels(unittest.TestCase):
+    """What repeats once a turn."""
+
+    def test_a_scrape(self) -> None:
+        """Once and twice a turn it is a scrape, and no swell."""
+        twice = scrape() + np.roll(scrape(), POINTS_PER_TURN // 2)
+        for signal in (scrape(), twice):
+            self.assertEqual(standing(turning(signal)), {"once_a_turn"})
+
+    def test_a_swell(self) -> None:
+        """Hiss that swells once a turn is a swell, and no scrape."""
+        self.assertEqual(standing(turning(0.6 * np.cos(2 * np.pi * angle()))), {"swell"})
+
+    def test_a_cupped_tyre(self) -> None:
+        """Three neighbouring orders of the low sound; tones three orders apart, as an engine's, are none."""
+        tones = lambda orders: sum(np.cos(2 * np.pi * k * angle() + k) for k in orders)  # noqa: E731
+        self.assertEqual(standing(turning(0 * angle(), tones((6, 7, 8)))), {"whole_orders"})
+        self.assertEqual(standing(turning(0 * angle(), tones((3, 6, 9, 12)))), set())
+
+    def test_tread(self) -> None:
+        """A cluster one order apart high up is tread; one lone tone there is not."""
+        cluster = sum(np.cos(2 * np.pi * k * angle() + k) for k in (61, 62, 63, 64))
+        self.assertIn("tread", standing(turning(0 * angle(), cluster)))
+        self.assertNotIn("tread", standing(turning(0 * angle(), 2 * np.cos(2 * np.pi * 62 * angle()))))
+
+    def test_a_ring_mark_is_no_scrape(self) -> None:
+        """Lines near three whole orders, giant ones, make no scrape: the middle of twelve counts."""
+        self.assertNotIn("once_a_turn", standing(turning(knocks(3.01, depth=3.0))))
+
+    def test_the_wheels_speed_from_its_scrape(self) -> None:
+        """A wheel 2 % faster than stated is found so; a ring mark's lines are not taken for whole orders."""
+        stretched = heard(np.interp(angle() * 1.02 % TURNS, angle(), scrape()))
+        scale, sure = wheel_scale(Turning((stretched,), (stretched,), stretched), spread=0.04)
+        self.assertAlmostEqual(scale, 1.02, delta=0.003)
+        self.assertGreater(sure, FAINT)
+        mark = heard(knocks(5.87, side=1.0, depth=1.0))
+        self.assertEqual(wheel_scale(Turning((mark,), (mark,), mark), spread=0.04)[1], 0.0)
+
+    def test_scrapes_accuse_no_bearing(self) -> None:
+        """Over both turning rings and several seeds no bearing family stands clear beside a scrape."""
+        for rotating, seed in itertools.product(("inner", "outer"), range(6)):
+            found = bearing_families(scorer(scrape(), wheel="scrape", seed=seed), (ROW,), rotating=rotating)
+            with self.subTest(rotating=rotating, seed=seed):
+                self.assertEqual([f.kind for f in found if f.standing == "clear"], [])
+
+    def test_a_mark_near_a_whole_order(self) -> None:
+        """An inner race at order 7.0, carried through the load, stands over its neighbours among the whole orders."""
+        near = Row.from_mm(elements=12, element_diameter_mm=9.5, pitch_diameter_mm=48.0, contact_angle_deg=32.0)
+        order = fault_orders(near, rotating="inner").bpfi
+        self.assertAlmostEqual(order, 7.0, delta=0.02)
+        signal = knocks(order, side=1.0, depth=0.8) + 0.4 * scrape(0.1)
+        found = bearing_families(scorer(signal, wheel="scrape"), (near,), rotating="inner")
+        self.assertEqual((found[0].kind, found[0].standing), ("inner_race", "clear"))
+
+
+class Words(unittest.TestCase):
+    """Findings in the trade's words."""
+
+    def test_every_kind_has_words(self) -> None:
+        """And says how strongly; what is not there is said not to be."""
+        for kind in table("families/kinds.toml"):
+            said = {s: family_words(Family(kind, 1, 1, 0, s, ())) for s in (0.0, 4.5, 7.0, 20.0)}
+            self.assertIn("not to be heard", said[0.0])
+            self.assertTrue(said[4.5].endswith("faint") and said[7.0].endswith("strong"), said)
+            self.assertTrue(said[20.0].endswith("very strong"))
+        noted = family_words(Family("outer_race", 5.2, 5.2, 9, 7.0, (), note="it fits 13 balls or rollers"))
+        self.assertEqual(noted, "a mark on the outer race, strong; it fits 13 balls or rollers")

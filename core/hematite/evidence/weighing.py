@@ -193,7 +193,16 @@ def _layer(statement: Statement, singles: Sequence[_Single]) -> tuple[float, Flo
 
 @cache
 def _overall(witness: str, outcome: str) -> float:
-    """Return how often an outcome is given at all: half the time of sound hubs, else of the causes by their priors."""
+    """Return how often an outcome is given at all: half the time of sound hubs, else of the causes by their priors.
+
+    'Here' on one side is 'away' on the other, one and the same finding, so the two share their mean.
+    """
+    mirrored = witnesses()[witness].get("mirrored", ())
+    names = mirrored if outcome in mirrored else (outcome,)
+    return sum(_given(witness, name) for name in names) / len(names)
+
+
+def _given(witness: str, outcome: str) -> float:
     rows = [(float(row["prior"]), chance(witness, outcome, cause)) for cause, row in causes().items()]
     faulty = sum(p * c for p, c in rows) / sum(p for p, _ in rows)
     return 0.5 * chance(witness, outcome, "sound") + 0.5 * faulty

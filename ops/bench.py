@@ -57,7 +57,7 @@ from dataclasses import asdict
 from hematite.simulator.scoring import judge_trials, score
 print(json.dumps(asdict(score(judge_trials(sys.argv[1], count=int(sys.argv[2]), seed=9)))))
 """
-POPULATION = 120
+POPULATION = 60
 
 
 def _hearing() -> None:

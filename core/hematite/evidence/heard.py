@@ -33,6 +33,9 @@ def heard_statements(corners: Sequence[Corner], vehicle: Vehicle) -> list[Statem
         own = [corner for corner in fit if corner.heard.situation.place == place]
         hub = vehicle.hub(place)
         said += _of_hub(own, hub) if hub else _of_cabin(own, vehicle)
+    near = {hub for s in said if s.witness == "fault_lines" and len(s.said) == 1 for hub in s.said}
+    # What a pickup heard at the hub itself the cabin hears again: one noise is one witness.
+    said = [s for s in said if s.witness != "fault_lines" or len(s.said) == 1 or not near >= set(s.said)]
     return said + _road_statements([corner.heard for corner in fit], vehicle)
 
 

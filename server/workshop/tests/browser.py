@@ -71,7 +71,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
 
     def assert_accessible(self, page: Page, where: str) -> None:
         """Fail on any serious or critical violation that axe-core finds. Run through the debugger, past the CSP."""
-        page.wait_for_load_state("networkidle")
+        page.wait_for_load_state("networkidle", timeout=40_000)
         page.evaluate(AXE.read_text(encoding="utf-8"))
         # axe would copy style sheets of shadow roots into a page of its own, which our policy forbids; it needs none.
         options = "{resultTypes: ['violations'], preload: {assets: ['media']}}"

@@ -94,7 +94,7 @@ class WholeCaseOnAPhone(BrowserTestCase):
             page.get_by_role("radio", name="Wheel turns a second").tap()
             page.get_by_label("How fast").fill("8")
             page.get_by_role("radio", name="A file").tap()
-            page.get_by_label("Choose a WAV or FLAC file").set_input_files(
+            page.get_by_label("Choose one file or many").set_input_files(
                 {"name": "short.wav", "mimeType": "audio/wav", "buffer": wav(seconds=1)}
             )
             expect(page.get_by_text("Too short").first).to_be_visible()

@@ -2,6 +2,7 @@
 	import { Download } from '@lucide/svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
+	import { untrack } from 'svelte';
 	import type { Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
@@ -41,9 +42,14 @@
 	let low = $state('');
 	let high = $state('');
 
+	// Set for another recording only: a refresh of the case must not undo a band of one's own.
+	const shown = $derived(chosen?.id);
 	$effect(() => {
-		low = chosen?.band_low_hz?.toFixed(0) ?? '';
-		high = chosen?.band_high_hz?.toFixed(0) ?? '';
+		if (!shown) return;
+		untrack(() => {
+			low = chosen?.band_low_hz?.toFixed(0) ?? '';
+			high = chosen?.band_high_hz?.toFixed(0) ?? '';
+		});
 	});
 	const bandWrong = $derived(
 		typed(low) >= 20 && typed(high) > typed(low) * 1.05 ? '' : 'Give two figures in Hz, the lower one first.'

@@ -2,8 +2,9 @@
 
 import os
 import sys
+from contextlib import suppress
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, TimeoutError, sync_playwright
 
 from ops.say import ROOT, say
 
@@ -55,8 +56,9 @@ def _take(page: Page, base: str, folder: str, view: tuple[str, str, str, dict[st
     page.set_viewport_size(size)  # type: ignore[arg-type]
     page.goto(base)
     page.goto(base + _address(page, case_of, path))
-    page.wait_for_load_state("networkidle")
     page.locator("h1, h2").first.wait_for()
+    with suppress(TimeoutError):  # a player may hold its own sound open for ever
+        page.wait_for_load_state("networkidle", timeout=6_000)
     if page.locator("html").get_attribute("data-light") != light:
         page.keyboard.press("i")
     page.wait_for_timeout(600)

@@ -54,7 +54,7 @@ def trials(level: str, *, count: int, seed: int) -> Iterator[tuple[Case, Truth]]
 def _trial(level: str, dice: np.random.Generator) -> tuple[Case, Truth]:
     protocol = str(dice.choice(PROTOCOLS, p=(0.4, 0.25, 0.15, 0.2)))
     truth_vehicle, driven = _vehicle(dice)
-    condition = _condition(dice, protocol)
+    condition = _condition(dice, protocol, driven=bool(driven))
     hubs = [hub for hub in truth_vehicle.hubs() if condition != "drive_joint" or hub.id in driven]
     culprit = hubs[int(dice.integers(len(hubs)))]
     on_vehicle = condition not in ("sound", "engine")
@@ -78,14 +78,15 @@ def _trial(level: str, dice: np.random.Generator) -> tuple[Case, Truth]:
     return case, Truth(cause, *place, mechanism, protocol, known)
 
 
-def _condition(dice: np.random.Generator, protocol: str) -> str:
+def _condition(dice: np.random.Generator, protocol: str, *, driven: bool) -> str:
     kind = dice.uniform()
     if kind < 0.6:
         return str(dice.choice(BEARING, p=(0.25, 0.25, 0.18, 0.18, 0.09, 0.05)))
     if kind < 0.75:
         return "sound"
     allowed = [c for c in OTHER if protocol.startswith("road") or c in ("brake", "tyre")]
-    return str(dice.choice([c for c in allowed if not (protocol == "stand_spin" and c == "tyre")]))
+    silent = {"tyre"} if protocol == "stand_spin" else set() if driven else {"drive_joint"}
+    return str(dice.choice([c for c in allowed if c not in silent]))
 
 
 def _row(dice: np.random.Generator) -> Row:

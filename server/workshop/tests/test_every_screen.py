@@ -46,7 +46,7 @@ class EveryScreen(BrowserTestCase):
         for address in addresses:
             page.goto(str(address))
             page.locator("h1, h2").first.wait_for()
-            page.wait_for_load_state("networkidle")
+            self.settle(page)
             self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), PHONE["width"], address)
         self.assertEqual(self.faults, [])
 

@@ -5,12 +5,13 @@ import json
 
 import numpy as np
 import soundfile
+from django.core.files.uploadedfile import SimpleUploadedFile
 from hematite.recordings import decode, encode_uff
 from hematite.simulator.scenes import Scene, Trouble, record, road_run
 from hematite.vehicles import Axle, Hub, Vehicle
 from workshop.tests.people import WorkshopTestCase, wav
 
-from recordings.models import Recording
+from recordings.models import Analysis, Recording
 
 SEGMENTS = [
     {"start_s": 3.0 * n, "end_s": 3.0 * (n + 1), "state": state, "speed_kmh": 57.0}
@@ -122,3 +123,33 @@ class Bench(WorkshopTestCase):
                 self.assertEqual(max(heard["families"], key=lambda f: f["strength"])["kind"], "outer_race")
                 played = self.client.get(f"/api/recordings/{heard['id']}/audio")
                 self.assertTrue(played["Content-Type"].startswith("audio/"))
+
+    def test_speed_logs(self) -> None:
+        """A CSV log is read to points and nothing is stored; nonsense is refused in words."""
+        log = SimpleUploadedFile("speed.csv", b"time,km/h\n0,40\n1,44\n2,48\n")
+        self.assertEqual(self.client.post("/api/speed-logs", {"log": log}).json()["points"][-1], [2.0, 48.0])
+        refused = self.client.post("/api/speed-logs", {"log": SimpleUploadedFile("x.csv", b"nothing")})
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn("hardly any points", refused.json()["message"])
+
+    def test_a_logged_speed_serves(self) -> None:
+        """A profile from a log gives the order spectrum its axis, as a stated speed does."""
+        points = [[float(t), 57.6] for t in range(8)]
+        speed = {"kind": "profile", "points": points}
+        heard = self.one(self.record("A1L", wav("outer_race"), speed=speed))
+        self.assertGreater(heard["turns_per_s"], 4)
+
+    def test_a_closed_case_is_not_corrected(self) -> None:
+        """What was decided on stays as it was."""
+        first = self.one(self.record("A1L", wav()))
+        self.send(f"cases/{self.case.id}/close", {"outcome": "done"})
+        answer = self.send(f"recordings/{first['id']}/made", {"place": "A1R"})
+        self.assertEqual((answer.status_code, answer.json()["code"]), (409, "closed"))
+
+    def test_no_other_form(self) -> None:
+        """An export that does not exist is refused, and so is one of what was not heard yet."""
+        first = self.one(self.record("A1L", wav()))
+        self.assertEqual(self.client.get(f"/api/recordings/{first['id']}/export/doc").status_code, 422)
+        Analysis.objects.update(state="waiting", heard=None)
+        answer = self.client.get(f"/api/recordings/{first['id']}/export/json")
+        self.assertEqual((answer.status_code, answer.json()["code"]), (409, "not_heard"))

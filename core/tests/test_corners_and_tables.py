@@ -1,0 +1,131 @@
+"""The corners set fairly against each other, and the tables of the bench free of gaps and contradictions."""
+
+import unittest
+from dataclasses import replace
+
+from hematite.evidence.weighing import witnesses
+from hematite.families import Family
+from hematite.listening import Heard, Situation, compare, heard_from_json, heard_to_json
+from hematite.listening.heard import Drag
+from hematite.listening.road import RoadTest
+from hematite.listening.situation import STATES
+from hematite.simulator.sources import ROAD_CONDITIONS
+from hematite.simulator.trials import BEARING, LEVELS, OTHER
+from hematite.spectra import THIRD_OCTAVES_HZ
+from hematite.speed.stated import KINDS
+from hematite.tables import table
+
+
+def corner(place: str, level_db: float, *, turns: float | None = 8.0, order: float = 0.0, power: float = -40.0,
+           **made: str) -> Heard:  # fmt: skip
+    """Return a recording heard at a place, with one family at an order when that is not zero."""
+    family = Family("outer_race", order, order, 12.0, 9.0, (("1×", order, 12.0),), power_db=power)
+    return Heard(
+        situation=Situation(place, place, **({"gain_group": "g"} | made)),
+        duration_s=8.0,
+        quality=(),
+        level_db=level_db,
+        band_levels_db=(level_db,) * 4,
+        third_octaves_db=(level_db - 10,) * len(THIRD_OCTAVES_HZ),
+        turns_per_s=turns,
+        families=(family,) if order else (),
+    )
+
+
+class Fairness(unittest.TestCase):
+    """What may be compared, and what is not (common practice, no source)."""
+
+    def relative(self, *heard: Heard) -> list[float | None]:
+        """Return levels over the quietest, in order."""
+        return [None if c.relative_db is None else round(c.relative_db, 1) for c in compare(heard)]
+
+    def test_alike(self) -> None:
+        """Same pickup, gain, situation and about the same speed: over the quietest, third by third as well."""
+        heard = (corner("A1L", -30), corner("A1R", -36), corner("A2L", -35, turns=8.9))
+        self.assertEqual(self.relative(*heard), [6.0, 0.0, 1.0])
+        self.assertEqual({round(db, 1) for db in compare(heard)[0].thirds_db}, {6.0})
+
+    def test_not_alike(self) -> None:
+        """Another gain, pickup or situation, or a wheel that turned half as fast again: no relative level."""
+        for other in (
+            corner("A1R", -36, gain_group="h"),
+            corner("A1R", -36, gain_group=""),
+            corner("A1R", -36, sensor="air"),
+            corner("A1R", -36, situation="road"),
+            corner("A1R", -36, turns=12.0),
+        ):
+            with self.subTest(other.situation):
+                self.assertEqual(self.relative(corner("A1L", -30), other), [None, None])
+
+    def test_unknown_speed_is_taken_on_trust(self) -> None:
+        """Two wheels spun by hand, whose speeds were not found, may be compared."""
+        self.assertEqual(self.relative(corner("A1L", -30, turns=None), corner("A1R", -36, turns=None)), [6.0, 0.0])
+
+    def test_leaks(self) -> None:
+        """The same lines with more power next door are an echo; so are they at double or half the order; others not."""
+        loud = corner("A1L", -30, order=5.2, power=-30)
+        for order, echoed in ((5.2, True), (5.28, True), (10.4, True), (2.6, True), (7.8, False), (4.7, False)):
+            with self.subTest(order):
+                faint = compare([loud, corner("A1R", -36, order=order, power=-45)])[1]
+                self.assertEqual(bool(faint.echoes), echoed)
+        near = compare([loud, corner("A1R", -36, order=5.2, power=-32)])[1]
+        self.assertFalse(near.echoes)  # two dB less is as loud: two bad hubs
+
+    def test_a_wheel_spun_by_hand_turns_alone(self) -> None:
+        """Nothing that repeats with it can have leaked in from a wheel that stands still."""
+        loud = corner("A1L", -30, order=5.2, power=-30, situation="stand_spin")
+        other = compare([loud, corner("A1R", -36, order=5.2, power=-45, situation="stand_spin")])[1]
+        self.assertFalse(other.echoes)
+        self.assertFalse(other.overheard)
+
+    def test_kept_whole(self) -> None:
+        """Drag, road tests, rhythm and thirds survive being kept as JSON."""
+        tests = (RoadTest("load", 4.0, 0.5, "growl", "4 dB louder in right-hand bends."),)
+        whole = replace(
+            corner("A1L", -30, order=5.2), drag=Drag(5.0, 4.2, 80.0), road=tests, rhythm_hz=28.0, speed_words="found"
+        )
+        self.assertEqual(heard_from_json(heard_to_json(whole)), whole)
+
+
+class Tables(unittest.TestCase):
+    """Captures, kinds, witnesses and trials name only what exists."""
+
+    def test_captures(self) -> None:
+        """Each has words, a caution, a place, known kinds of speed, and marks whose keys clash with none."""
+        rows = dict(table("listening/captures.toml"))
+        states = rows.pop("states")
+        self.assertEqual(set(states), set(STATES))
+        keys = [state["key"] for state in states.values()]
+        self.assertEqual(len(set(keys)), len(keys))
+        self.assertFalse(any(key.isdigit() for key in keys))
+        for key, row in rows.items():
+            with self.subTest(key):
+                self.assertIn(row["place"], ("hub", "cabin"))
+                self.assertLessEqual(set(row["speed"]), set(KINDS))
+                self.assertLessEqual(set(row["marks"]), set(states))
+                self.assertTrue(row["say"] and row["caution"] and row["seconds"] >= 5)
+                self.assertEqual(bool(row["marks"]), row["situation"] == "road")
+
+    def test_kinds_are_what_the_witness_can_say(self) -> None:
+        """Every family that is named in words is an outcome of the witness of lines."""
+        self.assertLessEqual(set(table("families/kinds.toml")), set(witnesses()["fault_lines"]["outcomes"]))
+
+    def test_mirrored_outcomes_are_even_for_the_innocent(self) -> None:
+        """A sound car is as likely to seem louder one way as the other."""
+        for key, row in witnesses().items():
+            for name in row.get("mirrored", ()):
+                at = [row["chances"]["other"][row["outcomes"].index(name)] for name in row["mirrored"]]
+                with self.subTest(key, name=name):
+                    self.assertEqual(len(set(at)), 1)
+
+    def test_trials_hide_what_the_simulator_can_play(self) -> None:
+        """And the hard level is harder in every respect."""
+        self.assertLessEqual(set(BEARING) | set(OTHER) - {"engine"}, set(ROAD_CONDITIONS))
+        for name, (low, high) in LEVELS["medium"].items():
+            harder = LEVELS["hard"][name]
+            with self.subTest(name):
+                if name == "severity":
+                    self.assertLess(harder[1], high)
+                else:
+                    self.assertGreaterEqual(harder[0], low)
+                    self.assertGreater(harder[1], high)

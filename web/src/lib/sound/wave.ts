@@ -104,8 +104,8 @@ export class Wave {
 	/** Print the marked stretches. */
 	show(segments: Segment[]) {
 		for (const region of this.#regions.getRegions()) if (region.id !== LOOP) region.remove();
-		segments.forEach((segment, n) =>
-			this.#regions.addRegion({
+		segments.forEach((segment, n) => {
+			const region = this.#regions.addRegion({
 				id: `s${n}`,
 				start: segment.start_s,
 				end: segment.end_s,
@@ -113,8 +113,10 @@ export class Wave {
 				content: label(this.options.words(segment.state)),
 				drag: false,
 				resize: false
-			})
-		);
+			});
+			// A marked stretch only shows; a drag that begins on it is a drag on the waveform below.
+			if (region.element) region.element.style.pointerEvents = 'none';
+		});
 	}
 
 	/** How loud, from 0 to 1. */

@@ -22,6 +22,7 @@ from hematite.families import (
     wheel_scale,
     whole_families,
 )
+from hematite.families.tones import geared_tones, steady_tones_hz
 from hematite.families.words import family_words
 from hematite.tables import table
 
@@ -166,9 +167,10 @@ def turning(knocking: np.ndarray, hum: np.ndarray | None = None) -> Turning:
     return Turning((spectrum,), (spectrum,), low)
 
 
-def standing(one: Turning) -> set[str]:
+def standing(one: Turning, *, varied: bool = False) -> set[str]:
     """Return the kinds that stand of the wheel itself."""
-    families = (*whole_families(one), tread_family(one.hum))
+    geared = geared_tones(one.hum)
+    families = (*whole_families(one), tread_family(one.hum, speed_varied=varied, geared=geared))
     return {family.kind for family in families if family.standing != "nothing"}
 
 
@@ -196,6 +198,34 @@ class Wheels(unittest.TestCase):
         cluster = sum(np.cos(2 * np.pi * k * angle() + k) for k in (61, 62, 63, 64))
         self.assertIn("tread", standing(turning(0 * angle(), cluster)))
         self.assertNotIn("tread", standing(turning(0 * angle(), 2 * np.cos(2 * np.pi * 62 * angle()))))
+
+    def test_tread_smeared_by_a_wandering_speed(self) -> None:
+        """A hump a whole order wide is tread where the speed varied; below, where an engine sings, it is not."""
+        for order, expected in ((62.0, True), (30.0, False)):
+            wander = 0.25 * np.sin(2 * np.pi * angle() / 7) / order
+            hump = 1.5 * np.cos(2 * np.pi * order * (angle() + wander * 8))
+            found = standing(turning(0 * angle(), hump), varied=True)
+            self.assertEqual("tread" in found, expected, order)
+
+    def test_tones_of_an_engine(self) -> None:
+        """1×, 2× and 4× of an order that is none of the wheel's are an engine; whole orders or a lone tone are not."""
+        tones = lambda *orders: sum(2 * np.cos(2 * np.pi * k * angle() + k) for k in orders)  # noqa: E731
+        engine = geared_tones(turning(0 * angle(), tones(4.31, 8.62, 17.24)).hum)
+        self.assertEqual(engine.standing, "clear")
+        self.assertAlmostEqual(engine.order, 4.31, delta=0.03)
+        for orders in ((4.0, 8.0, 16.0), (4.31,), (4.31, 7.1, 19.9)):
+            self.assertNotEqual(geared_tones(turning(0 * angle(), tones(*orders)).hum).standing, "clear", orders)
+
+    def test_tones_that_keep_their_pitch(self) -> None:
+        """A steady 90 Hz tone is named where the wheel's speed changed; mains hum and a steady run name none."""
+        rate, clock = 1000.0, np.arange(16_000) / 1000.0
+        hiss = np.random.default_rng(4).standard_normal(len(clock))
+        heard_hz = lambda hz, ratio: steady_tones_hz(  # noqa: E731
+            (hiss + 2 * np.sin(2 * np.pi * hz * clock)).astype(np.float32), rate=rate, fastest_over_slowest=ratio
+        )
+        self.assertEqual([round(hz) for hz in heard_hz(90.0, 1.6)], [90])
+        self.assertEqual(heard_hz(150.0, 1.6), [])
+        self.assertEqual(heard_hz(90.0, 1.0), [])
 
     def test_a_ring_mark_is_no_scrape(self) -> None:
         """Lines near three whole orders, giant ones, make no scrape: the middle of twelve counts."""
@@ -225,6 +255,25 @@ class Wheels(unittest.TestCase):
         signal = knocks(order, side=1.0, depth=0.8) + 0.4 * scrape(0.1)
         found = bearing_families(scorer(signal, wheel="scrape"), (near,), rotating="inner")
         self.assertEqual((found[0].kind, found[0].standing), ("inner_race", "clear"))
+        self.assertGreater(found[0].hump_db or 0.0, 3.0)
+
+    def test_strokes_of_any_width_make_no_such_hump(self) -> None:
+        """A stroke with sharp edges has lobes; their doubles are none, so no ring stands out of them twice."""
+        near = Row.from_mm(elements=12, element_diameter_mm=9.5, pitch_diameter_mm=48.0, contact_angle_deg=32.0)
+        for width in (0.1, 0.14, 0.2, 0.27):
+            stroke = 4.0 * (np.abs(angle() % 1 - 0.5) < width / 2)
+            found = bearing_families(scorer(stroke, wheel="scrape"), (near,), rotating="inner")
+            humps = [f.hump_db for f in found if f.hump_db is not None and f.standing != "nothing"]
+            self.assertLess(max(humps, default=0.0), 3.0, width)
+
+    def test_side_lines_tell_a_ball_from_a_ring_at_one_order(self) -> None:
+        """Ten balls at γ = 1/4: outer race and ball strikes fall on order 3.75; a cage turn beside means the ball."""
+        alike = Row.from_mm(elements=10, element_diameter_mm=9.25, pitch_diameter_mm=37.0, contact_angle_deg=0.0)
+        orders = fault_orders(alike, rotating="inner")
+        self.assertAlmostEqual(orders.rolling, orders.bpfo, places=9)
+        for side, kind in ((orders.ftf, "rolling_element"), (0.0, "outer_race")):
+            found = bearing_families(scorer(knocks(3.75, side=side, depth=0.6)), (alike,), rotating="inner")
+            self.assertEqual(found[0].kind, kind)
 
 
 class Words(unittest.TestCase):

@@ -105,6 +105,34 @@ class Bends(unittest.TestCase):
         self.assertGreater(found.elsewhere["engine"], 0.2)
 
 
+class Surfaces(unittest.TestCase):
+    """Tyre noise changes with the surface; a bearing's does not (common practice, no source)."""
+
+    def surface(self, hidden: dict[str, str]) -> dict[str, float]:
+        """Return what the surface test says of a run over smooth and then rough road, at two speeds."""
+        plan = [("smooth", 80.0), ("rough", 80.0), ("smooth", 80.0), ("rough", 80.0), ("", 60.0)]
+        rows = [
+            {"start_s": 4.0 * n, "end_s": 4.0 * n + 4.0, "state": "straight", "speed_kmh": kmh, "surface": surface}
+            for n, (surface, kmh) in enumerate(plan)
+        ]
+        scene = Scene(car(), hidden, Trouble(leak_db=-3.0, severity=1.5), seed=6)
+        sound = record(scene, road_run(rate=RATE, segments=rows, circumference_m=2.0, seed=6), place="cabin", number=0)
+        made = Situation("r", "cabin", sensor="air", situation="road", segments=segments_from_json(rows))
+        said = heard_statements(compare([listen(sound, made, vehicle=car())]), car())
+        return dict(next((s.shares("A1L") for s in said if s.witness == "surface_test"), {}))
+
+    def test_a_tyre_changes_and_a_bearing_does_not(self) -> None:
+        """The cupped tyre's hum grows, the ring mark's lines do not; a sound car says nothing of it."""
+        self.assertGreater(self.surface({"A1L": "tyre"}).get("changes", 0.0), 0.9)
+        self.assertLess(self.surface({"A1L": "outer_race"})["changes"], 0.1)
+        self.assertEqual(self.surface({}), {})
+
+    def test_an_unknown_surface_is_refused(self) -> None:
+        """Only what the table lists."""
+        with self.assertRaises(UnknownName):
+            segments_from_json([{"start_s": 0, "end_s": 2, "state": "straight", "surface": "ice"}])
+
+
 class Arithmetic(unittest.TestCase):
     """Levels of known sounds."""
 

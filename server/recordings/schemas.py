@@ -25,6 +25,7 @@ class SegmentIn(Schema):
     end_s: float = Field(gt=0, le=900)
     state: Literal["straight", "left", "right", "coast", "brake"]
     speed_kmh: float | None = Field(None, gt=0, le=300)
+    surface: Literal["", "smooth", "rough"] = ""
 
 
 class MadeIn(Schema):
@@ -103,6 +104,14 @@ class RoadTestOut(Schema):
     surely: bool
 
 
+class ToneOut(Schema):
+    """A tone that is not the wheel's."""
+
+    kind: str
+    at: float
+    words: str
+
+
 class DragOut(Schema):
     """How a wheel ran down: seconds from a speed to half of it."""
 
@@ -136,6 +145,7 @@ class RecordingOut(Schema):
     speed_words: str
     rhythm_hz: float | None
     drag: DragOut | None
+    tones: list[ToneOut]
     road: list[RoadTestOut]
     thirds_db: list[float]
     echoes: list[str]

@@ -50,6 +50,7 @@ def recording_out(row: Recording, corner: Corner | None = None) -> dict:
         "speed_words": heard.speed_words if heard else "",
         "rhythm_hz": heard.rhythm_hz if heard else None,
         "drag": asdict(heard.drag) if heard and heard.drag else None,
+        "tones": [asdict(tone) for tone in heard.tones] if heard else [],
         "road": [_road_test(test) for test in heard.road if test.words] if heard else [],
         "thirds_db": corner.thirds_db if corner else [],
         "echoes": sorted(corner.echoes) if corner else [],

@@ -103,6 +103,7 @@ class ReferenceOut(Schema):
     line_kinds: list[OptionOut]
     captures: list[CaptureOut]
     states: list[MarkOut]
+    surfaces: list[MarkOut]
     third_octaves_hz: list[float]
     quantities: list[QuantityOut]
     least_readings: int
@@ -116,8 +117,8 @@ def _witness(key: str, row: dict) -> dict:
     return {"key": key, **named, "options": [{"key": k, "words": w} for k, w in pairs]}
 
 
-def _marks() -> list[dict]:
-    rows = table("listening/captures.toml")["states"]
+def _marks(name: str = "states") -> list[dict]:
+    rows = table("listening/captures.toml")[name]
     return [{"key": key, "words": row["label"], "hotkey": row["key"]} for key, row in rows.items()]
 
 
@@ -127,7 +128,7 @@ def _captures() -> list[dict]:
     return [
         row | {"key": key, "marks": [marks[state] for state in row["marks"]]}
         for key, row in rows.items()
-        if key != "states"
+        if key not in ("states", "surfaces")
     ]
 
 
@@ -149,6 +150,7 @@ def get_reference(request: HttpRequest):
         "line_kinds": [{"key": k, "words": w} for k, w in zip(lines["outcomes"], lines["words"], strict=True)],
         "captures": _captures(),
         "states": _marks(),
+        "surfaces": _marks("surfaces"),
         "third_octaves_hz": THIRD_OCTAVES_HZ,
         "quantities": [_quantity(key, row) for key, row in quantities().items()],
         "least_readings": LEAST_READINGS,

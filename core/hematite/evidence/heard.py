@@ -2,22 +2,31 @@
 
 from collections.abc import Mapping, Sequence
 
+import numpy as np
+from scipy import stats
+
 from hematite.evidence.weighing import Statement
 from hematite.families import CLEAR, FAINT, SOFT, Family
 from hematite.listening import Corner, Heard, RoadTest
 from hematite.vehicles import Hub, Vehicle
 
 RAISED_DB, LOUD_DB, VERY_LOUD_DB = 3.0, 6.0, 12.0  # twice, four and sixteen times the power; judgement
+LEVEL_DOUBT_DB = 1.0
+SPUN_DOUBT_DB = 4.0  # a third more or less of speed, at 30 dB a decade; judgement
+RING_KINDS = ("outer_race", "inner_race", "rolling_element")
 WHEEL_KINDS = ("once_a_turn", "swell", "whole_orders", "tread")
 SLOWEST_SPUN_HZ = 2.2  # turns a second; a wheel spun to be heard turns faster, its cage slower; judgement
 TOO_QUICK_HZ = 9.0  # more than an arm can turn a wheel, so no brake scrapes so often; common practice
 FAINT_RHYTHM, SURE_RHYTHM = 10.0, 25.0  # deviations of a found course; hiss alone reaches 8, see docs/method.md
+HUMP_DB = 3.0  # twice the power of the whole orders around, in both of the first two lines; judgement
+HUMP_SURE = 0.9  # whole orders of one stroke scatter by some 1.5 dB: two of them 3 dB up are rare; judgement
 SKIRT_SHARE = 0.5  # of the whole orders' height; lower lines may be their skirts; judgement
 SURE_DEVIATIONS = 4.0  # a road test's difference is taken as certain from here on; judgement
 LOAD_DB = 1.5  # a smaller difference between bends is within what the road does; judgement
 FALLS_DB = 5.0  # quieter by this when coasting: what sounded was the engine's; judgement
 CLICK_DB = 3.0
 BRAKE_DB = 3.0
+SURFACE_DB = 3.0  # twice the power; judgement
 
 Shares = Mapping[str, float]
 
@@ -36,7 +45,7 @@ def heard_statements(corners: Sequence[Corner], vehicle: Vehicle) -> list[Statem
     near = {hub for s in said if s.witness == "fault_lines" and len(s.said) == 1 for hub in s.said}
     # What a pickup heard at the hub itself the cabin hears again: one noise is one witness.
     said = [s for s in said if s.witness != "fault_lines" or len(s.said) == 1 or not near >= set(s.said)]
-    return said + _road_statements([corner.heard for corner in fit], vehicle)
+    return said + _tones(fit, vehicle) + _road_statements([corner.heard for corner in fit], vehicle)
 
 
 def _of_hub(own: Sequence[Corner], hub: Hub) -> list[Statement]:
@@ -52,7 +61,7 @@ def _of_hub(own: Sequence[Corner], hub: Hub) -> list[Statement]:
     levels = [corner for corner in own if corner.relative_db is not None]
     if levels:
         loudest = max(levels, key=lambda corner: corner.relative_db or 0.0)
-        said.append(Statement.at(hub.id, "level", {_level(loudest): 1.0}, loudest.heard.situation.id))
+        said.append(Statement.at(hub.id, "level", _level_shares(loudest), loudest.heard.situation.id))
     return said
 
 
@@ -78,8 +87,24 @@ def _line_shares(corner: Corner) -> Shares:
     """State the leading family, with the doubt that its strength leaves; a neighbour's noise convicts nobody."""
     if _clicking(corner.heard):  # a joint's clicks come several times a turn and look like lines of their own
         return {"nothing": 1.0}
-    kind, sureness = _leading([f for f in corner.heard.families if f.kind not in corner.echoes])
-    return {kind: sureness, "nothing": 1 - sureness} if kind != "nothing" else {"nothing": 1.0}
+    said = _leading([f for f in corner.heard.families if f.kind not in corner.echoes])
+    return _with_course(said, corner.heard)
+
+
+def _with_course(said: Shares, heard: Heard) -> Shares:
+    """Where a family's own lines told the course of a wheel running down, the whole course speaks for them.
+
+    The order spectrum of a few dozen turns is short and its chance wide; the course is read from all of it at once.
+    """
+    leads = next(iter(said))
+    if heard.settled_by in RING_KINDS and leads == "once_a_turn":  # the course fits either: an arm's rhythm decides not
+        return {leads: 0.5, heard.settled_by: 0.5}
+    if heard.settled_by not in RING_KINDS or not (heard.settled_by in said or leads in ("nothing", "cage")):
+        return said
+    sureness = max(said.get(heard.settled_by, 0.0), _rhythm_sureness(heard))
+    rest = {kind: share for kind, share in said.items() if kind != heard.settled_by}
+    left = sum(rest.values()) or 1.0
+    return {heard.settled_by: sureness} | {kind: share / left * (1 - sureness) for kind, share in rest.items()}
 
 
 def _clicking(heard: Heard) -> bool:
@@ -91,23 +116,26 @@ def _rhythm_shares(heard: Heard, hub: Hub) -> Shares:
 
     Side lines spaced as an arm turns a wheel mean the ring that turns, closer ones the cage that carries a ball.
     """
-    share = (heard.rhythm_sureness - FAINT_RHYTHM) / (SURE_RHYTHM - FAINT_RHYTHM)
-    sureness = min(max(share, 0.0), 0.97)
+    sureness = _rhythm_sureness(heard)
     if not heard.rhythm_hz or not sureness:
         return {"none": 1.0}
-    return {_rhythm_kind(heard.rhythm_hz, heard.rhythm_side_hz, hub): sureness, "none": 1 - sureness}
+    return {_rhythm_kind(heard, heard.rhythm_hz, hub): sureness, "none": 1 - sureness}
 
 
-def _rhythm_kind(hz: float, side_hz: float, hub: Hub) -> str:
+def _rhythm_sureness(heard: Heard) -> float:
+    return min(max((heard.rhythm_sureness - FAINT_RHYTHM) / (SURE_RHYTHM - FAINT_RHYTHM), 0.0), 0.97)
+
+
+def _rhythm_kind(heard: Heard, hz: float, hub: Hub) -> str:
     if hz < TOO_QUICK_HZ:
-        return "slow"
+        return "slow" if heard.rhythm_stroke else "slow_swell"
     turning, standing = ("outer_race", "inner_race") if hub.rotating == "outer" else ("inner_race", "outer_race")
-    if not side_hz:
+    if not heard.rhythm_side_hz:
         return standing
-    return turning if side_hz >= SLOWEST_SPUN_HZ else "rolling_element"
+    return turning if heard.rhythm_side_hz >= SLOWEST_SPUN_HZ else "rolling_element"
 
 
-def _leading(families: Sequence[Family]) -> tuple[str, float]:
+def _leading(families: Sequence[Family]) -> Shares:
     """Return the kind that speaks and how sure it is: a bearing's own lines come before fainter whole orders.
 
     A mark on a turning ring passes the load once a turn and so makes whole orders too: where its own lines stand clear,
@@ -116,15 +144,23 @@ def _leading(families: Sequence[Family]) -> tuple[str, float]:
     standing = [f for f in families if f.strength >= FAINT]
     # A cage carries every damaged ball past its mark: its own lines count only where no ring or ball stands.
     bearing = max(
-        (f for f in standing if f.kind not in WHEEL_KINDS), key=lambda f: (f.kind != "cage", f.strength), default=None
+        (f for f in standing if f.kind not in WHEEL_KINDS), key=lambda f: (f.kind != "cage", f.rank), default=None
     )
     wheel = max((f for f in standing if f.kind in WHEEL_KINDS), key=lambda f: f.strength, default=None)
     if wheel and (not bearing or not _over(bearing, wheel)):
-        return wheel.kind, _sureness(wheel.strength)
+        return _sure_of(wheel.kind, _sureness(wheel.strength), "nothing")
     if bearing:
         rings = [f for f in standing if f.kind not in WHEEL_KINDS and f.kind != "cage"]
-        return ("many" if rings and _soft(rings) else bearing.kind), _sureness(bearing.strength)
-    return "nothing", 1.0
+        kind = "many" if rings and _soft(rings) else bearing.kind
+        sureness = _sureness(bearing.strength)
+        if bearing.hump_db is not None and bearing.hump_db >= HUMP_DB and bearing.row:
+            sureness = max(sureness, HUMP_SURE)
+        return _sure_of(kind, sureness, wheel.kind if wheel else "nothing")
+    return {"nothing": 1.0}
+
+
+def _sure_of(kind: str, sureness: float, otherwise: str) -> Shares:
+    return {kind: sureness, otherwise: 1 - sureness}
 
 
 def _over(bearing: Family, wheel: Family) -> bool:
@@ -132,6 +168,8 @@ def _over(bearing: Family, wheel: Family) -> bool:
         return False
     if wheel.kind == "swell":
         return True
+    if bearing.hump_db is not None:
+        return bearing.hump_db >= HUMP_DB
     if bearing.strength < CLEAR:
         return bearing.strength >= wheel.strength
     return bearing.score_db >= SKIRT_SHARE * wheel.score_db
@@ -139,7 +177,7 @@ def _over(bearing: Family, wheel: Family) -> bool:
 
 def _soft(bearing: Sequence[Family]) -> bool:
     """Wear all round swells with every ball and knocks with none: a ring stands without its higher harmonics."""
-    return SOFT in max(bearing, key=lambda f: f.strength).note
+    return SOFT in max(bearing, key=lambda f: f.rank).note
 
 
 def _sureness(strength: float) -> float:
@@ -147,20 +185,23 @@ def _sureness(strength: float) -> float:
     return min(0.99, 0.3 + 0.4 * (strength - FAINT) / (CLEAR - FAINT))
 
 
-def _level(corner: Corner) -> str:
-    above = corner.relative_db or 0.0
-    if above < RAISED_DB:
-        return "quiet"
+def _level_shares(corner: Corner) -> Shares:
+    """State how loud a corner is, with the doubt that the wheels did not turn alike: an arm never spins two alike."""
+    spun = corner.heard.situation.situation == "stand_spin"
+    doubt = SPUN_DOUBT_DB if spun and not corner.heard.turns_per_s else LEVEL_DOUBT_DB
+    edges = np.array([-np.inf, RAISED_DB, LOUD_DB, VERY_LOUD_DB, np.inf])
+    below = stats.norm.cdf(edges, loc=corner.relative_db or 0.0, scale=doubt)
+    shares = dict(zip(("quiet", "raised", "loud", "very_loud"), (float(s) for s in np.diff(below)), strict=True))
     if corner.overheard:
-        return "overheard"
-    return "raised" if above < LOUD_DB else "loud" if above < VERY_LOUD_DB else "very_loud"
+        return {"quiet": shares["quiet"], "overheard": 1 - shares["quiet"]}
+    return shares
 
 
 def _road_statements(all_heard: Sequence[Heard], vehicle: Vehicle) -> list[Statement]:
     """Return what road tests tell. Each test speaks once: through the recording that shows it most surely."""
     tests = [(heard, test) for heard in all_heard for test in heard.road]
     said = []
-    for kinds, say in ((("load",), _load), (("coast",), _coast), (("brake",), _brake), (CLICKS, _clicks)):
+    for kinds, say in SAYING:
         own = [(heard, test) for heard, test in tests if test.kind in kinds]
         if own:
             heard, test = max(own, key=lambda pair: abs(pair[1].deviations))
@@ -170,6 +211,16 @@ def _road_statements(all_heard: Sequence[Heard], vehicle: Vehicle) -> list[State
 
 CLICKS = ("clicks_left", "clicks_right")
 SIDES = ("left", "right", "centre")
+
+
+def _tones(fit: Sequence[Corner], vehicle: Vehicle) -> list[Statement]:
+    """On the road an engine runs; what it sings is one noise, however many recordings hear it."""
+    road = [corner.heard for corner in fit if corner.heard.situation.situation == "road" and corner.heard.turns_per_s]
+    if not road:
+        return []
+    source = next((heard for heard in road if heard.tones), road[0])
+    outcome = "heard" if source.tones else "none"
+    return [Statement("tones", {hub.id: {outcome: 1.0} for hub in vehicle.hubs()}, source.situation.id)]
 
 
 def _sided(witness: str, source: str, vehicle: Vehicle, by_side: Mapping[str, Shares]) -> Statement:
@@ -211,3 +262,18 @@ def _brake(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
     sure = _probably(test, BRAKE_DB) if test.db > 0 else 0.0
     shares = {"changes": sure, "same": 1 - sure}
     return _sided("brake_test", source, vehicle, dict.fromkeys(SIDES, shares))
+
+
+def _surface(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
+    sure = _probably(test, SURFACE_DB)
+    shares = {"changes": sure, "same": 1 - sure}
+    return _sided("surface_test", source, vehicle, dict.fromkeys(SIDES, shares))
+
+
+SAYING = (
+    (("load",), _load),
+    (("coast",), _coast),
+    (("brake",), _brake),
+    (CLICKS, _clicks),
+    (("surface",), _surface),
+)

@@ -15,8 +15,9 @@ class Family:
     """One family of lines and how far it stands out of chance.
 
     `order` is where it was expected, `found_order` where it stood best, `lines` the orders with their heights
-    in dB; `power_db` is what its lines carry together, dB of full scale², to compare corners by. `note` says more of
-    it in the trade's words, such as how many balls it implies; `hubs` names the hubs whose bearings it fits.
+    in dB; `power_db` is what its lines carry together, dB of full scale², to compare corners by. `note` says more of it
+    in the trade's words, such as how many balls it implies; `hubs` names the hubs whose bearings it fits. `hump_db` is
+    how far its first two lines stand over the whole orders around them, where those are a scrape's.
     """
 
     kind: str
@@ -29,11 +30,19 @@ class Family:
     row: str = ""
     note: str = ""
     hubs: tuple[str, ...] = ()
+    hump_db: float | None = None
 
     @property
     def standing(self) -> str:
         """Return 'clear', 'faint' or 'nothing'."""
         return "clear" if self.strength >= CLEAR else "faint" if self.strength >= FAINT else "nothing"
+
+    @property
+    def rank(self) -> tuple[int, float]:
+        """Return what to sort by: of families that stand clear the higher one is the noise, the others its skirts."""
+        if self.standing == "clear":
+            return 2, self.score_db
+        return int(self.standing == "faint"), self.strength
 
     @property
     def by_chance(self) -> float:

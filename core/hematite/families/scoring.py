@@ -46,24 +46,27 @@ class Scorer:
     `wheel` says what is heard of the wheel itself. "hum": a tyre, and every whole order is its own. "scrape": a brake,
     or a mark that the turning ring carries through the load; its whole orders fall off smoothly, so what stands out of
     their neighbours may still be a ring mark near a whole order. "": only the first two orders are taken, as every
-    wheel is a little out of round.
+    wheel is a little out of round. `smear`: how far, relatively, whole orders may lie from whole.
     """
 
-    def __init__(self, spectra: Sequence[OrderSpectrum], *, spread: float, wheel: str) -> None:
+    def __init__(
+        self, spectra: Sequence[OrderSpectrum], *, spread: float, wheel: str, smear: float = WHOLE_SMEAR
+    ) -> None:
         self.orders = spectra[0].orders
         self._step = spectra[0].step
         each = np.clip(np.stack([s.db() for s in spectra]), 0.0, CEILING_DB)
         together = np.clip(np.mean([s.db() for s in spectra], axis=0), 0.0, CEILING_DB)
         self._db = np.vstack([each, together[None]])
         self._power = np.stack([s.power for s in spectra])
-        around = np.maximum(max(WHOLE_ORDER, 2.5 * self._step), WHOLE_SMEAR * self.orders)
+        around = np.maximum(max(WHOLE_ORDER, 2.5 * self._step), smear * self.orders)
         self._taken = np.abs(self.orders - np.round(self.orders)) < np.minimum(around, WIDEST_WHOLE)
         if not wheel:
             self._taken &= self.orders < 2.5
+        self._wheel = wheel
         self._busy = np.zeros(len(self.orders), dtype=bool)
         self._clean = self._over_neighbours() if wheel == "scrape" else np.where(self._taken, 0.0, self._db)
-        reach = spread + SLIP
-        self._scales = np.arange(1 - reach, 1 + reach, 0.0025)
+        self.reach = spread + SLIP
+        self._scales = np.arange(1 - self.reach, 1 + self.reach, 0.0025)
 
     def _over_neighbours(self) -> Floats:
         """Return heights, those at whole orders less the middle height of the whole orders around each."""
@@ -169,7 +172,8 @@ class Scorer:
         band, at = np.unravel_index(standing.argmax(), standing.shape)
         scale = float(self._scales[at])
         lines = comb.lines(scale, self._highest)
-        heights = self._heights(np.array([order for _, order in lines]), self._tops(self._db))[band]
+        places = np.array([order for _, order in lines])
+        heights = self._heights(places, self._tops(self._db))[band]
         return Family(
             kind=comb.kind,
             order=comb.order,
@@ -177,9 +181,21 @@ class Scorer:
             score_db=float(scores[band, at]),
             strength=float((standing[band, at] - middle) / spread),
             lines=tuple((name, order, float(h)) for (name, order), h in zip(lines, heights, strict=True)),
-            power_db=self.power_db([order for _, order in lines]),
+            power_db=self.power_db(places),
             row=row,
+            hump_db=self._hump_db(comb.order * scale, int(band)),
         )
+
+    def _hump_db(self, order: float, band: int) -> float | None:
+        """Return the lesser height of the first two harmonics over the whole orders around; None away from those.
+
+        A scrape is one stroke a turn: its whole orders fall off, or have lobes whose doubles are not lobes too.
+        """
+        twice = np.array([order, 2 * order])
+        near = self._taken[np.minimum((twice / self._step).round().astype(np.int64), len(self._taken) - 1)]
+        if self._wheel != "scrape" or not near.all():
+            return None
+        return float(self._heights(twice, self._tops(self._clean))[band].min())
 
     def best_unknown(self) -> float:
         """Return the order at which a plain comb stands highest over its band's chance; the fundamental of several."""
@@ -204,7 +220,7 @@ class Scorer:
         gains = np.nanmean(self._heights(due, tops), axis=1) - np.nanmean(self._heights(between, tops), axis=1)
         return float(gains.max())
 
-    def power_db(self, orders: Sequence[float]) -> float:
+    def power_db(self, orders: Sequence[float] | Floats) -> float:
         """Return what lines carry in all bands together, dB of full scale²."""
         index = (np.array(orders) / self._step).round().astype(np.int64)
         peaks = ndimage.maximum_filter1d(self._power, 5, axis=-1)[:, np.clip(index, 0, self._power.shape[1] - 1)]
@@ -212,7 +228,7 @@ class Scorer:
 
 
 def bearing_families(scorer: Scorer, rows: Sequence[Row], *, rotating: str) -> tuple[Family, ...]:
-    """Return the families of every known row, strongest first; empty when no geometry is known.
+    """Return the families of every known row, the one that leads first; empty when no geometry is known.
 
     Where one stands clear, the others are judged without its lines: side lines and near harmonics of one fault would
     else be read as a second.
@@ -223,14 +239,33 @@ def bearing_families(scorer: Scorer, rows: Sequence[Row], *, rotating: str) -> t
             if comb not in [known for known, _ in due]:  # two rows are often alike
                 due.append((comb, row.name))
     scorer = scorer.busy([comb for comb, _ in due])
-    found = sorted((_hard_or_soft(scorer, comb, name) for comb, name in due), key=lambda f: -f.strength)
+    found = sorted((_hard_or_soft(scorer, comb, name) for comb, name in due), key=_rank, reverse=True)
     if not found or found[0].strength < CLEAR:
         return tuple(found)
-    lead = found[0]
-    side = next(comb.side for comb, name in due if comb.kind == lead.kind and name == lead.row)
+    lead, side = _told_by_side_lines(scorer, found[0], due)
     rest = scorer.without(lead, side=side)
     others = [_hard_or_soft(rest, comb, name) for comb, name in due if (comb.kind, name) != (lead.kind, lead.row)]
-    return (lead, *sorted(others, key=lambda f: -f.strength))
+    return (lead, *sorted(others, key=_rank, reverse=True))
+
+
+def _told_by_side_lines(scorer: Scorer, lead: Family, due: Sequence[tuple[Comb, str]]) -> tuple[Family, float]:
+    """Return the lead and its side lines' spacing, once families due at the same order have been told apart by those.
+
+    A ring that stands still leaves none, one that turns leaves them a turn apart, a ball a cage turn apart.
+    """
+    same = [(c, name) for c, name in due if c.kind != "cage" and abs(c.order / lead.found_order - 1) <= scorer.reach]
+    if len(same) < 2:
+        return lead, next(comb.side for comb, name in due if comb.kind == lead.kind and name == lead.row)
+    gains = [scorer.side_lines_db(lead.found_order, c.side) if c.side else SIDES_DB for c, _ in same]
+    comb, name = same[int(np.argmax(gains))]
+    if (comb.kind, name) != (lead.kind, lead.row):
+        told = scorer.family(comb, row=name)
+        lead = replace(told, strength=max(told.strength, lead.strength), note=lead.note)
+    return lead, comb.side
+
+
+def _rank(family: Family) -> tuple[int, float]:
+    return family.rank if family.kind != "cage" else (0, family.strength)
 
 
 def _hard_or_soft(scorer: Scorer, comb: Comb, row: str) -> Family:

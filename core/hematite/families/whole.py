@@ -19,7 +19,11 @@ TIE_DB = 0.05
 LEAST_WHOLE_LINES = 4  # of the first twelve whole orders
 LAST_WHOLE = 12
 NOT_YET = 3.9  # just below faint: a comb of low lines is not heard, however quiet the orders between
-SWELL_SHARE = 0.8  # of the first twelve orders' power in the first two: it swells, it does not scrape; judgement
+SWELL_SHARE = 0.9  # of the first twelve orders' power in the first two: it swells, it does not scrape; judgement
+HUMP_ORDERS, HUMP_FLOOR_ORDERS = 0.8, 14.0  # one per cent of order 65, and its surroundings; judgement
+BEST_HUMP = 3.0  # the highest of some ninety looks stands that many deviations high by chance
+HUMP_FROM = 40.0  # below, an engine geared some five to one smears alike; judgement
+ENGINE_SINGS_TO = 8.5  # times its own turns; what it sings above is faint; judgement
 TREAD_ORDERS = (24.0, 95.0)  # tread blocks round a tyre; common practice, no source
 
 
@@ -139,12 +143,33 @@ def _swell(spectrum: OrderSpectrum) -> Family:
     return _family(spectrum, "swell", orders[:2], heights[:2], strength)
 
 
-def tread_family(hum: OrderSpectrum) -> Family:
-    """Return the tyre's tread: a cluster of lines one turn apart, high up, in the sound itself.
+def tread_family(hum: OrderSpectrum, *, speed_varied: bool, geared: Family) -> Family:
+    """Return the tyre's tread: lines high up, in the sound itself, either one turn apart or smeared into a hump.
 
     The pitch sequence repeats once a turn, so the lines beside the tread's own stand exactly one order apart; the same
-    cluster laid with other spacings gives chance.
+    cluster laid with other spacings gives chance. Where the speed wandered they run into one hump, which only something
+    in step with the wheel leaves in a run at several speeds: nothing that rings stays at one order then. The tones of
+    an engine `geared` to the wheel lie below.
     """
+    clustered = _clustered_tread(hum)
+    return max(clustered, _tread_hump(hum, geared), key=lambda f: f.strength) if speed_varied else clustered
+
+
+def _tread_hump(hum: OrderSpectrum, geared: Family) -> Family:
+    lowest = max(HUMP_FROM, ENGINE_SINGS_TO * geared.order if geared.standing != "nothing" else 0.0)
+    inside = (hum.orders >= lowest) & (hum.orders <= min(TREAD_ORDERS[1], float(hum.orders[-1]) - 3))
+    if inside.sum() < 200:
+        return Family("tread", 0.0, 0.0, 0.0, 0.0, ())
+    smooth = 10 * np.log10(ndimage.uniform_filter1d(hum.power, max(int(HUMP_ORDERS / hum.step), 1)) + 1e-30)
+    over = smooth - ndimage.median_filter(smooth, size=int(HUMP_FLOOR_ORDERS / hum.step) | 1, mode="nearest")
+    heights = over[inside]
+    best = float(hum.orders[inside][heights.argmax()])
+    strength = (float(heights.max()) - float(np.median(heights))) / _robust(heights) - BEST_HUMP
+    orders = best + np.arange(-1.0, 2.0)
+    return _family(hum, "tread", orders, _comb_heights(np.clip(over, 0.0, CEILING_DB), orders, hum.step), strength)
+
+
+def _clustered_tread(hum: OrderSpectrum) -> Family:
     db = np.clip(hum.db(), 0.0, CEILING_DB)
     last = min(TREAD_ORDERS[1], float(hum.orders[-1]) - 3)
     centres = np.arange(TREAD_ORDERS[0], last, hum.step)

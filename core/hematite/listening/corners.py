@@ -1,13 +1,16 @@
 """The corners set against each other: who is louder, and what may only have leaked in."""
 
+import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from hematite.families import Family
+from hematite.families import FAINT, Family
 from hematite.listening.heard import Heard
 
 SAME_SPEED = 1.15  # rolling noise grows by 2 dB over this ratio; further apart loudness is not compared; judgement
 SAME_ORDER = 0.03  # two corners turn nearly alike; judgement
+TRACE = 2.0  # robust deviations: too few to be heard by itself, enough to be the source of what others hear
+BEARING_KINDS = frozenset({"outer_race", "inner_race", "rolling_element", "cage"})
 OVERHEARD_DB = 3.0  # a corner this much quieter than the loudest may only be hearing it; judgement
 
 
@@ -43,6 +46,7 @@ def _corner(heard: Heard, all_heard: Sequence[Heard]) -> Corner:
     # A wheel spun by hand turns alone: nothing that repeats with it can have leaked in from another.
     alone = heard.situation.situation == "stand_spin"
     echoes = frozenset(f.kind for f in heard.families if not alone and any(_louder_at(mate, f) for mate in others))
+    heard = heard if alone else replace(heard, families=tuple(_confirmed(f, others) for f in heard.families))
     mates = [mate for mate in mates if _alike_fast(mate, heard)]
     levels = [mate.level_db for mate in mates]
     if all(mate.situation.place == heard.situation.place for mate in mates):
@@ -50,6 +54,27 @@ def _corner(heard: Heard, all_heard: Sequence[Heard]) -> Corner:
     own = [m.level_db for m in mates if m.situation.place == heard.situation.place]
     overheard = not alone and max(levels) - max(own) > OVERHEARD_DB
     return Corner(heard, heard.level_db - min(levels), overheard, echoes, _thirds(heard, mates))
+
+
+def _confirmed(family: Family, others: Sequence[Heard]) -> Family:
+    """Return a family as strong as it is in all recordings together, where the others only hear it from here.
+
+    The same lines, fainter, in several recordings are several looks at one noise, each with its own hiss.
+    """
+    if family.kind not in BEARING_KINDS or family.strength < TRACE:
+        return family
+    if any(_louder_at(mate, family) for mate in others):
+        return family
+    same = [max((f for f in mate.families if _same(f, family)), key=_strength, default=None) for mate in others]
+    looks = [f for f in same if f and f.strength >= FAINT and f.power_db < family.power_db - OVERHEARD_DB]
+    if not looks:
+        return family
+    strength = math.hypot(family.strength, *map(_strength, looks))
+    return replace(family, strength=strength, score_db=max(f.score_db for f in (family, *looks)))
+
+
+def _strength(family: Family) -> float:
+    return family.strength
 
 
 def _alike_fast(mate: Heard, heard: Heard) -> bool:
@@ -67,13 +92,14 @@ def _thirds(heard: Heard, mates: Sequence[Heard]) -> tuple[float, ...]:
 def _louder_at(mate: Heard, family: Family) -> bool:
     """Return whether a mate carries the same lines with clearly more power, under whatever name."""
     return any(
-        other.standing != "nothing"
-        and (other.kind == family.kind or (_of_a_bearing(other) and _of_a_bearing(family)))
-        and any(abs(other.found_order / max(family.found_order, 1e-9) / m - 1) < SAME_ORDER for m in (0.5, 1.0, 2.0))
-        and other.power_db > family.power_db + OVERHEARD_DB
+        other.strength >= TRACE and _same(other, family) and other.power_db > family.power_db + OVERHEARD_DB
         for other in mate.families
     )
 
 
-def _of_a_bearing(family: Family) -> bool:
-    return family.kind in ("outer_race", "inner_race", "rolling_element", "cage")
+def _same(other: Family, family: Family) -> bool:
+    """Return whether two families are one noise, under whatever name: a bearing's, at the order, its double or half."""
+    if not (other.kind == family.kind or {other.kind, family.kind} <= BEARING_KINDS):
+        return False
+    ratio = other.found_order / max(family.found_order, 1e-9)
+    return any(abs(ratio / m - 1) < SAME_ORDER for m in (0.5, 1.0, 2.0))

@@ -22,12 +22,22 @@ class Drag:
 
 
 @dataclass(frozen=True)
+class Tone:
+    """A tone that is not the wheel's, in words; `at` is its order for a 'geared' one, its Hz for a 'steady' one."""
+
+    kind: str
+    at: float
+    words: str
+
+
+@dataclass(frozen=True)
 class Heard:
     """What one recording tells. Levels in dB of full scale; `spectrum` is None when no speed is known.
 
     `speed_words` says how the speed came about; `rhythm_hz` is what repeats a second at the start, `rhythm_side_hz`
-    the spacing of its side lines, when only that could be found.
-    `third_octaves_db` lie at `spectra.THIRD_OCTAVES_HZ`.
+    the spacing of its side lines, when only that could be found; `rhythm_stroke` tells a stroke from a smooth swell.
+    `settled_by` is the kind of family by which a speed was found, 'wheel' for its whole orders.
+    `third_octaves_db` lie at `spectra.THIRD_OCTAVES_HZ`. `tones` are an engine's or others', named and not counted.
     """
 
     situation: Situation
@@ -42,8 +52,11 @@ class Heard:
     rhythm_hz: float | None = None
     rhythm_side_hz: float = 0.0
     rhythm_sureness: float = 0.0
+    rhythm_stroke: bool = True
+    settled_by: str = ""
     drag: Drag | None = None
     families: tuple[Family, ...] = ()
+    tones: tuple[Tone, ...] = ()
     road: tuple[RoadTest, ...] = ()
     spectrum: OrderSpectrum | None = None
 
@@ -75,6 +88,7 @@ def heard_from_json(data: Mapping[str, Any]) -> Heard:
     fields["quality"] = tuple(Finding(**finding) for finding in data["quality"])
     fields["band"] = Band(**data["band"]) if data["band"] else None
     fields["drag"] = Drag(**data["drag"]) if data.get("drag") else None
+    fields["tones"] = tuple(Tone(**tone) for tone in data.get("tones", ()))
     fields["road"] = tuple(RoadTest(**test) for test in data.get("road", ()))
     for name in ("band_levels_db", "third_octaves_db"):
         fields[name] = tuple(data.get(name, ()))

@@ -21,11 +21,13 @@ from hematite.families import (
     wheel_scale,
     whole_families,
 )
-from hematite.listening.heard import Drag, Heard
+from hematite.families.scoring import WHOLE_SMEAR
+from hematite.families.tones import geared_tones, steady_tones_hz
+from hematite.listening.heard import Drag, Heard, Tone
 from hematite.listening.road import RoadTest, block_times, pitch_test, road_tests
 from hematite.listening.situation import Situation
 from hematite.recordings import Recording, assess_quality, usable
-from hematite.spectra import heard_bands, level_db, plain_band_levels_db
+from hematite.spectra import Band, heard_bands, level_db, plain_band_levels_db
 from hematite.speed import WheelTurns, find_speed, follow, wheel_turns
 from hematite.vehicles import Hub, Vehicle
 
@@ -35,8 +37,16 @@ KNOWN_SPREAD = 0.005  # what is left of the doubt about speed once the wheel's o
 FASTEST_SPUN = 9.0  # turns a second; an arm does no more
 FASTEST_DRIVEN = 20.0
 ABOVE_HUM_HZ = 1200.0  # a tyre's hum lies below; judgement
+SPUN_SMEAR = 0.03  # a course found in a wheel that runs down is seldom better; judgement
 PITCH_RATIO = 1.15  # of the fastest to the slowest speed, for a change of pitch to tell; judgement
 HUM_ORDERS = 100.0  # a tyre's tread blocks
+STEADY_BELOW_HZ = 400.0
+TYRE_LINES = 3  # a tyre's highest lines, whose power tells what the surface does to it
+
+
+OWN_LINES, TYRE_HUM = "the fault lines themselves", "the tyre's hum itself"
+TYRE_KINDS = ("whole_orders", "tread")
+WHOLE_SOUND = Band(0.0, HUM_ORDERS, 0.0)
 
 
 @dataclass(frozen=True)
@@ -104,7 +114,9 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearin
             speed_words=found.words,
             rhythm_hz=found.rhythm.hz if found.rhythm else None,
             rhythm_side_hz=found.rhythm.side_hz if found.rhythm else 0.0,
+            rhythm_stroke=not found.rhythm or found.rhythm.stroke,
             rhythm_sureness=found.course.sureness if found.course else 0.0,
+            settled_by=found.settled_by,
             drag=drag,
         )
         if found.turns is None:
@@ -121,16 +133,43 @@ def _by_order(heard: Heard, taken: _Taken, turns: WheelTurns, bearings: Sequence
         return replace(heard, road=_road(heard, taken, turns, ()))
     wheel, spread = _true_speed(turning, turns.spread)
     turning = turning.rescaled(wheel)
-    of_wheel = (*whole_families(turning), tread_family(turning.hum))
-    scorer = Scorer(turning.knocks, spread=spread, wheel=_of_wheel(of_wheel))
+    geared = geared_tones(turning.hum)
+    treads = tread_family(turning.hum, speed_varied=_ratio(turns) >= PITCH_RATIO, geared=geared)
+    of_wheel = (*whole_families(turning), treads)
+    smear = SPUN_SMEAR if heard.situation.situation == "stand_spin" else WHOLE_SMEAR
+    scorer = Scorer(turning.knocks, spread=spread, wheel=_of_wheel(of_wheel), smear=smear)
     families = (*_bearing_families(scorer, bearings), *of_wheel)
     return replace(
         heard,
         turns_per_s=turns.mean_rate * wheel,
         families=families,
+        tones=_tones(geared, taken, turns, families),
         spectrum=_shown(turning.knocks, families),
         road=_road(heard, taken, turns.scaled(wheel), families),
     )
+
+
+def _ratio(turns: WheelTurns) -> float:
+    """Return the fastest over the slowest speed."""
+    rates = turns.rate_at(np.linspace(turns.times_s[0], turns.times_s[-1], 200))
+    return float(rates.max() / max(float(np.percentile(rates, 5)), 0.1))
+
+
+def _tones(geared: Family, taken: _Taken, turns: WheelTurns, families: Sequence[Family]) -> tuple[Tone, ...]:
+    """Return the tones of engine and gears, named so that they are not taken for a bearing's."""
+    found = []
+    standing = [f.found_order for f in families if f.standing != "nothing"]
+    own = any(abs(order / geared.order - k) < 0.02 * k for order in standing for k in (1, 2, 4) if geared.order)
+    if geared.standing == "clear" and not own:
+        words = f"Tones of an engine or gearbox, geared {geared.order:.2f} to one with the wheel; they do not count."
+        found.append(Tone("geared", float(geared.order), words))
+    low, rate = taken.sound.below(STEADY_BELOW_HZ)
+    steady = steady_tones_hz(low, rate=rate, fastest_over_slowest=_ratio(turns))
+    if steady:
+        named = ", ".join(f"{hz:.0f}" for hz in steady[:3])
+        words = f"Tones at {named} Hz keep their pitch whatever the wheel's speed; they do not count."
+        found.append(Tone("steady", steady[0], words))
+    return tuple(found)
 
 
 def _of_wheel(families: Sequence[Family]) -> str:
@@ -174,7 +213,7 @@ def _bearing_families(scorer: Scorer, bearings: Sequence[_Bearing]) -> tuple[Fam
     if blind and known < CLEAR:
         hubs = tuple(hub for bearing in blind for hub in bearing.hubs)
         found += [replace(f, hubs=hubs) for f in unknown_families(scorer, rotating=blind[0].rotating)]
-    return tuple(sorted(found, key=lambda family: -family.strength))
+    return tuple(sorted(found, key=lambda family: family.rank, reverse=True))
 
 
 def _own_lines(bearings: Sequence[_Bearing]) -> list[tuple[str, Floats, Floats]]:
@@ -202,9 +241,16 @@ def _road(heard: Heard, taken: _Taken, turns: WheelTurns | None, families: Seque
     if not heard.situation.segments:
         return ()
     lines = {}
-    lead = max((f for f in families if f.standing == "clear" and f.hubs), key=lambda f: f.strength, default=None)
+    lead = max((f for f in families if f.standing != "nothing" and f.hubs), key=lambda f: f.rank, default=None)
     if turns is not None and lead is not None:
-        lines["the fault lines themselves"] = _line_blocks_db(lead, taken.banded, turns, heard.duration_s)
+        orders = (lead.found_order, 2 * lead.found_order)
+        lines[OWN_LINES] = _line_blocks_db(orders, taken.banded, turns, heard.duration_s)
+    tyre = max((f for f in families if f.kind in TYRE_KINDS and f.standing == "clear"), key=_strength, default=None)
+    if turns is not None and tyre is not None:
+        highest = sorted(tyre.lines, key=lambda line: -line[2])[:TYRE_LINES]
+        hum, rate = taken.sound.below(HUM_ORDERS * turns.fastest_rate * 1.1)
+        raw = Swell(WHOLE_SOUND, hum, hum, rate, 0.0)
+        lines[TYRE_HUM] = _line_blocks_db([order for _, order, _ in highest], [raw], turns, heard.duration_s)
     pitch = _pitch(lead, taken, turns, heard.duration_s) if turns is not None and lead is not None else None
     found = road_tests(
         taken.recording.samples,
@@ -218,16 +264,20 @@ def _road(heard: Heard, taken: _Taken, turns: WheelTurns | None, families: Seque
 
 def _pitch(lead: Family, taken: _Taken, turns: WheelTurns, duration_s: float) -> RoadTest | None:
     """Return how much better a family's lines stand in step with the wheel than at one pitch; None at one speed."""
-    rates = turns.rate_at(block_times(duration_s))
-    if rates.max() < PITCH_RATIO * max(float(np.percentile(rates, 5)), 0.1):
+    if _ratio(turns) < PITCH_RATIO:
         return None
     even = WheelTurns(turns.times_s, turns.mean_rate * (turns.times_s - turns.times_s[0]), 0.0)
-    in_step, at_one_pitch = (_line_blocks_db(lead, taken.banded, course, duration_s) for course in (turns, even))
+    orders = (lead.found_order, 2 * lead.found_order)
+    in_step, at_one_pitch = (_line_blocks_db(orders, taken.banded, course, duration_s) for course in (turns, even))
     return pitch_test(in_step - at_one_pitch)
 
 
-def _line_blocks_db(family: Family, banded: Sequence[Swell], turns: WheelTurns, duration_s: float) -> Floats:
-    """Return the power of a family's first two lines, block by block, in dB: the swell turned back by its own order."""
+def _strength(family: Family) -> float:
+    return family.strength
+
+
+def _line_blocks_db(orders: Sequence[float], banded: Sequence[Swell], turns: WheelTurns, duration_s: float) -> Floats:
+    """Return the power of lines at some orders, block by block, in dB: the swell turned back by its own order."""
     times = block_times(duration_s)
     total = np.zeros(len(times))
     for swell in banded:
@@ -235,8 +285,8 @@ def _line_blocks_db(family: Family, banded: Sequence[Swell], turns: WheelTurns, 
         angle = turns.at(clock)
         size = int(4 * (times[0] * 2) * swell.rate) | 1
         window = np.hanning(size) / np.hanning(size).sum()
-        for k in (1, 2):
-            turned = (swell.loud - swell.mean) * np.exp(-2j * np.pi * k * family.found_order * angle)
+        for order in orders:
+            turned = (swell.loud - swell.mean) * np.exp(-2j * np.pi * order * angle)
             smooth = np.convolve(turned, window, mode="same")
             total += np.square(np.abs(np.interp(times, clock, smooth.real) + 1j * np.interp(times, clock, smooth.imag)))
     return np.asarray(10 * np.log10(total + 1e-20))

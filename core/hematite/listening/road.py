@@ -32,8 +32,9 @@ class RoadTest:
     """One comparison: its kind, the difference and its doubt. Kinds:
 
     `load` is right-hand bends less left-hand bends: positive points left. `coast` and `brake` are that state less
-    driving straight on. `clicks_…` is how much more the bend clicks than the rest. `pitch` is how much better the
-    lines stand in step with the wheel than at one pitch. `words` say it for a mechanic.
+    driving straight on. `surface` is rough road less smooth, of what the noise itself carries where that is known.
+    `clicks_…` is how much more the bend clicks than the rest. `pitch` is how much better the lines stand in step with
+    the wheel than at one pitch. `words` say it for a mechanic.
     """
 
     kind: str
@@ -58,7 +59,8 @@ def road_tests(
 ) -> tuple[RoadTest, ...]:
     """Return the tests that the marked stretches allow. `speed_at` gives a relative speed at times in seconds.
 
-    `line_power_db` may add rows of block levels, shape (blocks,), such as the power of a fault's own lines.
+    `line_power_db` may add rows of block levels, shape (blocks,), such as the power of a fault's own lines. The surface
+    test uses nothing else: the road's own roar changes with the surface whatever is worn.
     """
     if not segments:
         return ()
@@ -68,13 +70,14 @@ def road_tests(
     named = dict(zip(PLAIN_BAND_NAMES, blocks, strict=True))
     for name, row in (line_power_db or {}).items():
         named[name] = row[: len(times)]
-    state = _states(times, segments)
+    state, surface = _states(times, segments), _surfaces(times, segments)
     found = [
         _difference("load", named, speeds, state == "right", state == "left"),
         _difference("coast", named, speeds, state == "coast", state == "straight"),
         _difference("brake", named, speeds, state == "brake", (state == "straight") | (state == "coast")),
         _clicks("left", crests, state),
         _clicks("right", crests, state),
+        _difference("surface", dict(line_power_db or {}), speeds, surface == "rough", surface == "smooth"),
     ]
     return tuple(test for test in found if test is not None)
 
@@ -112,17 +115,25 @@ def _blocks(samples: Samples, rate: int) -> tuple[Floats, Floats]:
 
 
 def _states(times: Floats, segments: Sequence[Segment]) -> npt.NDArray[np.str_]:
-    state = np.full(len(times), "", dtype="<U8")
-    for segment in segments:
-        inside = (times >= segment.start_s + MARGIN_S) & (times <= segment.end_s - MARGIN_S)
-        state[inside] = segment.state
-    return state
+    return _marked(times, [(segment, segment.state) for segment in segments])
+
+
+def _surfaces(times: Floats, segments: Sequence[Segment]) -> npt.NDArray[np.str_]:
+    """Return the surface where the vehicle neither turned nor braked: a bend would change the noise by itself."""
+    return _marked(times, [(s, s.surface if s.state in ("straight", "coast") else "") for s in segments])
+
+
+def _marked(times: Floats, marks: Sequence[tuple[Segment, str]]) -> npt.NDArray[np.str_]:
+    named = np.full(len(times), "", dtype="<U8")
+    for segment, name in marks:
+        named[(times >= segment.start_s + MARGIN_S) & (times <= segment.end_s - MARGIN_S)] = name
+    return named
 
 
 def _difference(
     kind: str, named: Mapping[str, Floats], speeds: Floats, one: npt.NDArray[np.bool_], other: npt.NDArray[np.bool_]
 ) -> RoadTest | None:
-    if one.sum() < LEAST_BLOCKS or other.sum() < LEAST_BLOCKS:
+    if not named or one.sum() < LEAST_BLOCKS or other.sum() < LEAST_BLOCKS:
         return None
     apart = float(np.log2(speeds[one].mean() / speeds[other].mean()))
     allowed = SPEED_POWER_DB * np.log10(2.0) * apart
@@ -164,8 +175,14 @@ def _change_words(state: str) -> Callable[[float, str], str]:
     return words
 
 
+def _surface_words(db: float, band: str) -> str:
+    louder = "louder" if db > 0 else "quieter"
+    return f"On the rough surface {abs(db):.1f} dB {louder} than on the smooth one ({band})."
+
+
 _WORDS: Mapping[str, Callable[[float, str], str]] = {
     "load": _load_words,
     "coast": _change_words("coasting"),
     "brake": _change_words("braking"),
+    "surface": _surface_words,
 }

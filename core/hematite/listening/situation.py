@@ -8,16 +8,18 @@ from hematite.doors import finite, one_of
 from hematite.errors import BadSpeed
 
 STATES = ("straight", "left", "right", "coast", "brake")
+SURFACES = ("", "smooth", "rough")
 
 
 @dataclass(frozen=True)
 class Segment:
-    """A stretch of a road run: from `start_s` to `end_s` the vehicle was in `state`, at `speed_kmh` where known."""
+    """A stretch of a road run: from `start_s` to `end_s` in `state`, at `speed_kmh` and on a `surface` where known."""
 
     start_s: float
     end_s: float
     state: str
     speed_kmh: float | None = None
+    surface: str = ""
 
 
 @dataclass(frozen=True)
@@ -57,5 +59,6 @@ def segments_from_json(rows: Iterable[Mapping[str, Any]]) -> tuple[Segment, ...]
             raise BadSpeed(f"A stretch of the road runs from {start:g} s to {end:g} s. Mark it again.")
         state = one_of(str(row.get("state", "straight")), STATES, "state of a stretch")
         speed = row.get("speed_kmh")
-        found.append(Segment(start, end, state, None if speed is None else finite(speed, "The speed of a stretch")))
+        kmh = None if speed is None else finite(speed, "The speed of a stretch")
+        found.append(Segment(start, end, state, kmh, one_of(row.get("surface") or "", SURFACES, "surface")))
     return tuple(sorted(found, key=lambda segment: segment.start_s))

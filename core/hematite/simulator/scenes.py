@@ -19,6 +19,7 @@ from hematite.vehicles import Hub, Vehicle
 Floats = npt.NDArray[np.float64]
 
 OUTER_LOAD, INNER_LOAD = 1.7, 0.4  # of the straight-on load, in a brisk bend; judgement
+ROUGH_ROAR = 1.5  # how much louder the road roars on a rough surface, less one; judgement
 FIRST_ENGINE_ORDERS = (1.0, 2.0, 4.0, 6.0)
 
 
@@ -29,6 +30,7 @@ class Trouble:
     severity: float = 1.0
     leak_db: float = -16.0
     slip: float = 0.01
+    growth: float = 2.0
     drift: float = 0.01
     hiss: float = 0.001
     gusts: float = 0.0
@@ -57,6 +59,7 @@ class Drive:
     steer: Floats
     torque: Floats
     braking: Floats
+    rough: Floats | float = 0.0
 
     @property
     def times(self) -> Floats:
@@ -85,17 +88,18 @@ def road_run(*, rate: int, segments: Sequence[Mapping[str, Any]], circumference_
     end = max(float(s["end_s"]) for s in segments)
     times = np.arange(int(rate * end)) / rate
     wanted = np.zeros_like(times)
-    steer, torque, braking = np.zeros_like(times), np.ones_like(times), np.zeros_like(times)
+    steer, torque, braking, rough = (np.full_like(times, value) for value in (0.0, 1.0, 0.0, 0.0))
     for s in segments:
         inside = (times >= s["start_s"]) & (times < s["end_s"])
         wanted[inside] = s["speed_kmh"] / 3.6 / circumference_m
         steer[inside] = {"left": 1.0, "right": -1.0}.get(s["state"], 0.0)
         torque[inside] = s["state"] not in ("coast", "brake")
         braking[inside] = s["state"] == "brake"
+        rough[inside] = s.get("surface") == "rough"
     rates = signal.filtfilt(*signal.butter(1, 0.5, fs=200), wanted[:: rate // 200], padlen=0)
     rates = np.interp(times, times[:: rate // 200][: len(rates)], rates)
     wander = 1 + 0.004 * np.sin(2 * np.pi * times / 3.1 + np.random.default_rng(seed).uniform(0, 6.28))
-    return Drive(rate, np.clip(rates, 0, None) * wander, steer, torque, braking)
+    return Drive(rate, np.clip(rates, 0, None) * wander, steer, torque, braking, rough)
 
 
 def record(scene: Scene, drive: Drive, *, place: str, number: int, alone: bool = False) -> Recording:
@@ -130,7 +134,7 @@ def _wheel_sound(scene: Scene, drive: Drive, hub: Hub, condition: str, dice: np.
     wheel = Wheel(
         hub=hub, times=drive.times, turns=np.cumsum(drive.rates) / drive.rate, rates=drive.rates, load=load,
         torque=drive.torque, steer=drive.steer, braking=drive.braking, rate=drive.rate, dice=dice,
-        severity=scene.trouble.severity, slip=scene.trouble.slip,
+        severity=scene.trouble.severity, slip=scene.trouble.slip, growth=scene.trouble.growth, rough=drive.rough,
         modes_hz=tuple(mode * metal.uniform(0.7, 1.3) for mode in MODES_HZ),
     )  # fmt: skip
     return rolling(wheel) * metal.uniform(0.8, 1.25) + ROAD_CONDITIONS[condition](wheel)
@@ -151,7 +155,8 @@ def _elsewhere(scene: Scene, drive: Drive, place: str, dice: np.random.Generator
         ring = np.exp(-np.arange(400) / 60) * np.sin(2 * np.pi * dice.uniform(800, 6000) * np.arange(400) / drive.rate)
         total[at : at + 400] += dice.uniform(0.1, 0.6) * ring[: len(total) - at]
     if place == "cabin":
-        total += 0.012 * np.square(drive.rates / 8) * _coloured(drive, dice, 40, 600)
+        roar = 0.012 * (1 + ROUGH_ROAR * drive.rough) * np.square(drive.rates / 8)
+        total += roar * _coloured(drive, dice, 40, 600)
     return total
 
 

@@ -2,7 +2,8 @@
 
 A sound bearing hisses; a mark on a ring makes each passing ball ring the metal; the ball's load, and with it the
 knock, follows the load zone (Harris, Rolling Bearing Analysis: Q(ψ) = Qmax (1 − (1 − cos ψ)/2ε)^1.5); knocks grow
-with the square of speed; balls slip by up to two percent. A brake scrapes at a fixed angle; a cupped tyre pushes at
+with speed, from its first power (a ball drops into a pit at its own speed) to its square (the push that turns it);
+balls slip by up to two percent. A brake scrapes at a fixed angle; a cupped tyre pushes at
 whole orders; a dry bearing hisses once a turn; a loose one knocks near once a turn, now and then missing.
 """
 
@@ -22,6 +23,7 @@ Source = Callable[["Wheel"], Floats]
 DEFAULT_ROW = Row.from_mm(elements=11, element_diameter_mm=11.0, pitch_diameter_mm=56.0, contact_angle_deg=30.0)
 LOAD_ZONE = 0.4  # ε, share of the ring that carries load; below 0.5 there is play
 REFERENCE_TURNS_PER_S = 8.0  # some 60 km/h on a car's wheel
+ROUGH_TYRE, ROUGH_TREAD = 0.8, 0.7  # a cupped tyre slaps harder on rough road, tread sings less; judgement
 MODES_HZ = (2300.0, 3900.0, 6400.0)  # knuckle and hub ring about here; judgement
 
 
@@ -30,7 +32,9 @@ class Wheel:
     """A turning wheel over time: seconds, turns so far, turns a second, share of its straight-on load; shape (n,).
 
     `torque` is 1 where the wheel is driven, 0 where it coasts or brakes; `steer` is +1 in a left-hand bend, −1 in a
-    right-hand one; `braking` is 1 while the brake is on. `slip` is the spread of the balls' slip.
+    right-hand one; `braking` is 1 while the brake is on. `slip` is the spread of the balls' slip,
+    `growth` the power of speed that knocks grow with, `rough`
+    1 where the road is.
     """
 
     hub: Hub
@@ -46,6 +50,8 @@ class Wheel:
     slip: float
     modes_hz: tuple[float, ...]
     dice: np.random.Generator
+    growth: float = 2.0
+    rough: Floats | float = 0.0
 
     @property
     def row(self) -> Row:
@@ -55,7 +61,7 @@ class Wheel:
     @property
     def push(self) -> Floats:
         """Return the growth of forces with speed, 1 at the reference, and with load."""
-        return np.square(self.rates / REFERENCE_TURNS_PER_S) * np.power(self.load, 1.5)
+        return np.power(self.rates / REFERENCE_TURNS_PER_S, self.growth) * np.power(self.load, 1.5)
 
 
 def noise(wheel: Wheel, low_hz: float, high_hz: float) -> Floats:
@@ -184,7 +190,8 @@ def _cupped_tyre(wheel: Wheel) -> Floats:
     weights = {cups: 1.0, cups - 1: 0.45, cups + 1: 0.45, 2 * cups: 0.4, 1: 0.3, 2: 0.25, 3: 0.2}
     hum = np.sum([w * np.sin(2 * np.pi * k * wheel.turns + k) for k, w in weights.items()], axis=0)
     pushed = np.square(wheel.rates / REFERENCE_TURNS_PER_S)
-    return np.asarray(0.02 * wheel.severity * pushed * hum * (1 + 0.3 * noise(wheel, 60, 900)))
+    struck = 1 + ROUGH_TYRE * wheel.rough
+    return np.asarray(0.02 * wheel.severity * pushed * struck * hum * (1 + 0.3 * noise(wheel, 60, 900)))
 
 
 def _tread(wheel: Wheel) -> Floats:
@@ -193,7 +200,8 @@ def _tread(wheel: Wheel) -> Floats:
     song = np.zeros_like(wheel.times)
     for k, weight in ((blocks, 1.0), (blocks - 1, 0.35), (blocks + 1, 0.35), (blocks - 2, 0.2), (2 * blocks, 0.3)):
         song += weight * np.sin(2 * np.pi * k * wheel.turns + wheel.dice.uniform(0, 6.28))
-    return 0.02 * wheel.severity * np.square(wheel.rates / REFERENCE_TURNS_PER_S) * song
+    sung = 1 - ROUGH_TREAD * wheel.rough
+    return np.asarray(0.02 * wheel.severity * sung * np.square(wheel.rates / REFERENCE_TURNS_PER_S) * song)
 
 
 def _drive_joint(wheel: Wheel) -> Floats:

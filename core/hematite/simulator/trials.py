@@ -24,12 +24,12 @@ OTHER = ("brake", "tyre", "tread", "engine", "drive_joint")
 CAUSES = {"dry": ("bearing", "dry_or_dirty"), "brake": ("brake", ""), "tyre": ("tyre", "cupped"),
           "tread": ("tyre", "tread"), "engine": ("engine", ""), "drive_joint": ("drive_joint", "")}  # fmt: skip
 LEVELS: Mapping[str, dict[str, tuple[float, float]]] = {
-    "medium": {"severity": (0.45, 1.2), "leak_db": (-22, -14), "slip": (0.005, 0.015), "drift": (0, 0.01),
-               "hiss": (0.0008, 0.003), "gusts": (0, 0.05), "knocks": (0, 0.1), "hum": (0, 0.01),
+    "medium": {"severity": (0.45, 1.2), "leak_db": (-22, -14), "slip": (0.005, 0.015), "growth": (1, 2),
+               "drift": (0, 0.01), "hiss": (0.0008, 0.003), "gusts": (0, 0.05), "knocks": (0, 0.1), "hum": (0, 0.01),
                "engine": (0, 0.01)},
-    "hard": {"severity": (0.2, 0.7), "leak_db": (-15, -8), "slip": (0.01, 0.02), "drift": (0.005, 0.03),
-             "hiss": (0.002, 0.006), "gusts": (0.02, 0.2), "knocks": (0.05, 0.4), "hum": (0, 0.04),
-             "engine": (0.005, 0.04)},
+    "hard": {"severity": (0.2, 0.7), "leak_db": (-15, -8), "slip": (0.01, 0.02), "growth": (1, 2),
+             "drift": (0.005, 0.03), "hiss": (0.002, 0.006), "gusts": (0.02, 0.2), "knocks": (0.05, 0.4),
+             "hum": (0, 0.04), "engine": (0.005, 0.04)},
 }  # fmt: skip
 
 

@@ -29,10 +29,11 @@ NEIGHBOURS = 2.0
 SURE = 10.0  # standard deviations over hiss alone; over seven hundred looks hiss itself reaches 4 to 8
 SLOWEST_SHARE = 0.3  # the course is followed until the wheel has this share of its first speed
 SPUN_LOSES = 0.12  # a wheel let go loses at least this share; what does not slow is hum or engine; judgement
-SPIN_RATES = (1.6, 8.0)  # turns a second of a wheel spun by hand to be heard; common practice, no source
+SPIN_RATES = (2.2, 9.0)  # turns a second of a wheel spun by hand to be heard; common practice, no source
 DRIVEN_RATES = (2.0, 20.0)
 LEAST_HEIGHT_DB = 4.0  # mean height of the lines that settle the scale, over chance; judgement
 SIDE_HZ = (0.8, 8.0)  # from a slow cage to a fast wheel
+STROKE_SHARE = 0.5  # of the first harmonic's height in the next three: a sine leaves none; judgement
 SIDES_STAND_DB = 6.0  # over the lines half as far again outside: the best of some hundred spacings reaches 4
 WHOLE_WEIGHTS = np.array([1.0, 0.8, 0.6, 0.5, 0.4, 0.3, 0.3, 0.3])  # whose first is missing is no wheel; judgement
 APART = 0.08  # speeds nearer than this are one reading
@@ -62,10 +63,14 @@ class Course:
 
 @dataclass(frozen=True)
 class Rhythm:
-    """What repeats: `hz` a second at the start, and the spacing of its side lines, 0 where it has none."""
+    """What repeats: `hz` a second at the start, and the spacing of its side lines, 0 where it has none.
+
+    `stroke` tells a short stroke, whose harmonics stand too, from a smooth swell.
+    """
 
     hz: float
     side_hz: float
+    stroke: bool = True
 
 
 @dataclass(frozen=True)
@@ -73,13 +78,14 @@ class FoundSpeed:
     """What was found: the course, the turns where the scale is settled, and the rhythm that stands out most.
 
     `rhythm` is what repeats most strongly, None when nothing does. `turns` is None when the scale could not be settled;
-    `words` says why, or how it was.
+    `words` says why, or how it was; `settled_by` is the kind of family whose lines settled it, or 'wheel'.
     """
 
     course: Course | None
     turns: WheelTurns | None
     rhythm: Rhythm | None
     words: str
+    settled_by: str = ""
 
 
 def find_speed(signals: Sequence[Signal], *, combs: Sequence[Comb], spun: bool) -> FoundSpeed:
@@ -97,8 +103,8 @@ def find_speed(signals: Sequence[Signal], *, combs: Sequence[Comb], spun: bool) 
         return FoundSpeed(course, None, None, "Nothing repeats clearly enough to find the speed by.")
     freqs, db = _spectra(even[band : band + 1], course)
     rhythm = _rhythm(freqs, db[0])
-    scale, doubt, sure = _scale(freqs, db[0], combs, SPIN_RATES if spun else DRIVEN_RATES)
-    if not sure:
+    scale, doubt, kind = _scale(freqs, db[0], combs, SPIN_RATES if spun else DRIVEN_RATES)
+    if not kind:
         words = (
             f"Something repeats {rhythm.hz:.1f} times a second at first; how many turns that is could not be settled."
         )
@@ -106,7 +112,7 @@ def find_speed(signals: Sequence[Signal], *, combs: Sequence[Comb], spun: bool) 
     times = np.linspace(course.start_s, course.end_s, 400)
     turns = WheelTurns(times, scale * course.turns(times), spread=0.01)
     words = f"Found in the sound: {scale:.1f} turns a second at first, give or take {max(doubt, 0.01):.0%}."
-    return FoundSpeed(course, turns, rhythm, words)
+    return FoundSpeed(course, turns, rhythm, words, kind)
 
 
 def _together(signals: Sequence[Signal]) -> Floats:
@@ -215,20 +221,22 @@ def _rhythm(freqs: Floats, db: Floats) -> Rhythm:
         if lower.any() and heights[lower].max() > 0.75 * heights.max():
             hz = float(hz / part)
             break
+    first, *upper = np.interp(hz * np.arange(1.0, 5.0), freqs, tops)
+    stroke = float(np.mean(upper)) >= STROKE_SHARE * float(first)
     spaced = np.arange(SIDE_HZ[0], min(SIDE_HZ[1], 0.45 * hz), 0.02)
     if not len(spaced):
-        return Rhythm(hz, 0.0)
+        return Rhythm(hz, 0.0, stroke)
     around = np.array([hz, hz, 2 * hz, 2 * hz])[:, None]
     signs = np.array([-1.0, 1.0, -1.0, 1.0])[:, None]
     sides = np.interp(around + signs * spaced, freqs, tops).mean(axis=0)
     further = np.interp(around + signs * 1.5 * spaced, freqs, tops).mean(axis=0)
     best = int((sides - further).argmax())
     stands = sides[best] - further[best] >= SIDES_STAND_DB
-    return Rhythm(hz, float(spaced[best]) if stands else 0.0)
+    return Rhythm(hz, float(spaced[best]) if stands else 0.0, stroke)
 
 
-def _scale(freqs: Floats, db: Floats, combs: Sequence[Comb], rates: tuple[float, float]) -> tuple[float, float, bool]:
-    """Return turns a second at the start, the relative doubt of it, and whether the lines settle it.
+def _scale(freqs: Floats, db: Floats, combs: Sequence[Comb], rates: tuple[float, float]) -> tuple[float, float, str]:
+    """Return turns a second at the start, the relative doubt of it, and the kind whose lines settle it, or ''.
 
     It is settled when no other reading comes near: another kind of fault at another speed. Two rows of one hub may
     leave the speed in doubt and the kind not.
@@ -253,7 +261,7 @@ def _scale(freqs: Floats, db: Floats, combs: Sequence[Comb], rates: tuple[float,
     near = (scores[kind] > scores[kind][at] - MARGIN_DB) & apart
     doubt = float(np.abs(np.log(tried[near] / tried[at])).max()) if near.any() else 0.01
     settled = scores[kind][at] - rival >= MARGIN_DB and readings[kind][at] >= LEAST_HEIGHT_DB
-    return float(tried[at]), doubt, bool(settled)
+    return float(tried[at]), doubt, kind if settled else ""
 
 
 class _Laid:

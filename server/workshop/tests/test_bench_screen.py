@@ -145,8 +145,14 @@ class Bench(BrowserTestCase):
         page.keyboard.press("Tab")
         page.get_by_label("Band from").fill("2000")
         page.get_by_label("to", exact=True).fill("4000")
-        page.get_by_role("button", name="Show all corners").click()
+        page.get_by_role("button", name="All corners on one plot").click()
         expect(page.get_by_label("Which line is which").first.get_by_role("listitem")).to_have_count(4)
+        page.keyboard.press("c")
+        for corner in ("A1L", "A1R", "A2L", "A2R"):
+            expect(page.get_by_label(f"Order spectrum of {corner}")).to_be_visible()
+        with page.expect_download() as drawn:
+            page.get_by_role("button", name="Picture").click()
+        self.assertEqual(Path(drawn.value.path()).read_bytes()[:4], b"\x89PNG")
         page.get_by_text("The numbers").first.click()
         expect(page.get_by_text(re.compile("1 in ")).first).to_be_visible()
         with page.expect_download() as saved:

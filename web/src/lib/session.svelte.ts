@@ -62,7 +62,10 @@ class Session {
 		await ask(api.PUT('/api/preferences', { body })).catch(() => undefined);
 	}
 
-	words(table: 'choices' | 'causes' | 'conditions' | 'line_kinds' | 'states', key: string): string {
+	words(
+		table: 'choices' | 'causes' | 'conditions' | 'line_kinds' | 'states' | 'surfaces',
+		key: string
+	): string {
 		return this.reference?.[table].find((row) => row.key === key)?.words ?? key;
 	}
 }

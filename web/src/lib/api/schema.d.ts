@@ -811,6 +811,8 @@ export interface components {
             captures: components["schemas"]["CaptureOut"][];
             /** States */
             states: components["schemas"]["MarkOut"][];
+            /** Surfaces */
+            surfaces: components["schemas"]["MarkOut"][];
             /** Third Octaves Hz */
             third_octaves_hz: number[];
             /** Quantities */
@@ -1345,6 +1347,8 @@ export interface components {
             /** Rhythm Hz */
             rhythm_hz: number | null;
             drag: components["schemas"]["DragOut"] | null;
+            /** Tones */
+            tones: components["schemas"]["ToneOut"][];
             /** Road */
             road: components["schemas"]["RoadTestOut"][];
             /** Thirds Db */
@@ -1394,6 +1398,24 @@ export interface components {
             state: "straight" | "left" | "right" | "coast" | "brake";
             /** Speed Kmh */
             speed_kmh?: number | null;
+            /**
+             * Surface
+             * @default
+             * @enum {string}
+             */
+            surface: "" | "smooth" | "rough";
+        };
+        /**
+         * ToneOut
+         * @description A tone that is not the wheel's.
+         */
+        ToneOut: {
+            /** Kind */
+            kind: string;
+            /** At */
+            at: number;
+            /** Words */
+            words: string;
         };
         /**
          * UploadIn

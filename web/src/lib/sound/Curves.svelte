@@ -29,6 +29,11 @@
 		columns: [string, string];
 		readout: (x: number, y: number) => string;
 		logarithmic?: boolean;
+		height?: number;
+		/** The top of the y axis, where several plots are to be compared at a glance. */
+		yMax?: number;
+		/** Without read-out and export, as one of several small ones. */
+		bare?: boolean;
 	}
 	let {
 		label,
@@ -39,7 +44,10 @@
 		yLabel,
 		columns,
 		readout,
-		logarithmic = false
+		logarithmic = false,
+		height = 280,
+		yMax,
+		bare = false
 	}: Props = $props();
 	let host = $state<HTMLDivElement>();
 	let said = $state('');
@@ -76,9 +84,12 @@
 		return new uPlot(
 			{
 				width: element.clientWidth,
-				height: 280,
+				height,
 				legend: { show: false },
-				scales: { x: { time: false, distr: logarithmic ? 3 : 1 } },
+				scales: {
+					x: { time: false, distr: logarithmic ? 3 : 1 },
+					y: yMax === undefined ? {} : { range: [0, yMax] }
+				},
 				axes: [
 					{ ...axis, font, labelFont: font, label: xLabel, labelSize: 26 },
 					{ ...axis, font, labelFont: font, label: yLabel, labelSize: 26, size: 44 }
@@ -116,7 +127,7 @@
 		if (!element || !curves.some((curve) => curve.x.length)) return;
 		const made = draw(element);
 		plot = made;
-		const watch = new ResizeObserver(() => made.setSize({ width: element.clientWidth, height: 280 }));
+		const watch = new ResizeObserver(() => made.setSize({ width: element.clientWidth, height }));
 		watch.observe(element);
 		return () => {
 			watch.disconnect();
@@ -159,10 +170,10 @@
 			{/each}
 		</ul>
 	{/if}
-	<output class="-mt-2 block min-h-6 text-right font-mono" aria-live="off">{said}</output>
+	{#if !bare}<output class="-mt-2 block min-h-6 text-right font-mono" aria-live="off">{said}</output>{/if}
 	<div bind:this={host} class="w-full overflow-hidden" role="img" aria-label={label}></div>
-	<div class="flex gap-2">
-		<Button onclick={png}><Download aria-hidden="true" />PNG</Button>
-		<Button onclick={csv}><Download aria-hidden="true" />CSV</Button>
-	</div>
+	{#if !bare}<div class="flex gap-2">
+			<Button onclick={png}><Download aria-hidden="true" />PNG</Button>
+			<Button onclick={csv}><Download aria-hidden="true" />CSV</Button>
+		</div>{/if}
 </div>

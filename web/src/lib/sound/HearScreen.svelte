@@ -17,7 +17,7 @@
 	import FileSorter from './FileSorter.svelte';
 	import { ACCEPTED, readable } from './files';
 	import { CABIN, Made } from './made.svelte';
-	import type { State } from './marks';
+	import type { State, Surface } from './marks';
 	import MadeForm from './MadeForm.svelte';
 	import { inputDevices } from './microphone';
 	import QualityReport from './QualityReport.svelte';
@@ -95,6 +95,9 @@
 		await held.refresh();
 	}
 
+	const surfaces = $derived(way?.marks.length ? (session.reference?.surfaces ?? []) : []);
+	const onSurface = (key: string) => capturing.mark(capturing.marked || 'straight', key as Surface);
+
 	async function takeAgain() {
 		if (now.state !== 'kept') return capturing.again();
 		try {
@@ -126,6 +129,11 @@
 				key: row.hotkey,
 				label: `Mark: ${row.words}`,
 				run: () => capturing.mark(row.key as State)
+			})),
+			...surfaces.map((row) => ({
+				key: row.hotkey,
+				label: `Mark: ${row.words}`,
+				run: () => onSurface(row.key)
 			}))
 		])
 	);
@@ -152,6 +160,15 @@
 							look={capturing.marked === row.key ? 'main' : 'plain'}
 							hotkey={ARROWS[row.hotkey] ?? row.hotkey}
 							onclick={() => capturing.mark(row.key as State)}>{row.words}</Button
+						>
+					{/each}
+				</div>
+				<div class="flex flex-wrap gap-2" role="group" aria-label="What the road is like now">
+					{#each surfaces as row (row.key)}
+						<Button
+							look={capturing.surface === row.key ? 'main' : 'plain'}
+							hotkey={row.hotkey}
+							onclick={() => onSurface(row.key)}>{row.words}</Button
 						>
 					{/each}
 				</div>

@@ -1,8 +1,7 @@
 <script lang="ts">
-	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
-	import { session } from '$lib/session.svelte';
+	import { wordsOf, type Schemas } from '$lib/api/client';
 	import Curves, { type Curve } from './Curves.svelte';
-	import { standingFamilies } from './families';
+	import { fetchCurve, named } from './orders';
 
 	interface Props {
 		recording: Schemas['RecordingOut'];
@@ -15,32 +14,15 @@
 	let curves = $state.raw<Curve[]>([]);
 	let wrong = $state('');
 
-	/** The families worth naming on the plot: those that stand, else none. */
-	const places = $derived(
-		standingFamilies(recording).flatMap((family, row) =>
-			family.lines
-				.filter((line) => line.name.length <= 2)
-				.map((line) => ({
-					x: line.order,
-					row,
-					words: line.name === '1×' ? session.words('line_kinds', family.kind) : line.name
-				}))
-		)
-	);
+	const places = $derived(named(recording));
 	const atSpeed = $derived(
 		recording.turns_per_s ? ` at ${recording.turns_per_s.toFixed(2)} turns a second` : ''
 	);
 
-	async function fetched(row: Schemas['RecordingOut']): Promise<Curve> {
-		const params = { path: { recording_id: row.id }, query: band ?? {} };
-		const found = await ask(api.GET('/api/recordings/{recording_id}/plot', { params }));
-		return { name: row.place, x: found.orders, y: found.db };
-	}
-
 	$effect(() => {
 		let gone = false;
 		wrong = '';
-		Promise.all([recording, ...others].map(fetched)).then(
+		Promise.all([recording, ...others].map((row) => fetchCurve(row, band))).then(
 			(found) => {
 				if (!gone) curves = found.filter((curve) => curve.x.length);
 			},

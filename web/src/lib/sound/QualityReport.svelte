@@ -40,6 +40,7 @@
 						{recording.speed_words}
 					</li>{/if}
 				{#each recording.road.filter((test) => test.surely) as test (test.kind)}<li>{test.words}</li>{/each}
+				{#each recording.tones as tone (tone.kind)}<li>{tone.words}</li>{/each}
 				{#if recording.drag}
 					<li>
 						Ran down from {recording.drag.from_turns_per_s.toFixed(1)} to half as many turns a second in

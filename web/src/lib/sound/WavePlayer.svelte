@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { Pause, Play } from '@lucide/svelte';
+	import { Download, Pause, Play } from '@lucide/svelte';
 	import { untrack } from 'svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
@@ -7,7 +7,7 @@
 	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
-	import { laid, type Segment, type State } from './marks';
+	import { laid, under, type Segment, type State, type Surface } from './marks';
 	import { Wave } from './wave';
 
 	interface Props {
@@ -73,7 +73,10 @@
 			sampleRate: fine,
 			top: Math.min(fine / 2, 12_000),
 			at: resume.at,
-			words: (state) => session.words('states', state),
+			words: ({ state, surface }) =>
+				[session.words('states', state), surface && session.words('surfaces', surface)]
+					.filter(Boolean)
+					.join(', '),
 			ontime: (seconds) => (time = seconds),
 			onplaying: (now) => (playing = now),
 			onready: () => {
@@ -93,6 +96,13 @@
 		else resume = { ...resume, playing: !resume.playing };
 	}
 
+	function savePicture() {
+		const link = document.createElement('a');
+		link.href = wave?.picture() ?? '';
+		link.download = `${recording.place}-sound.png`;
+		link.click();
+	}
+
 	function loop() {
 		if (!wave || !chosen) {
 			wrong = 'Drag across the waveform first, to choose what is to be heard again and again.';
@@ -106,18 +116,22 @@
 		wave?.slow(slow ? SLOW : 1);
 	}
 
-	async function mark(state: string) {
+	const surfaces = $derived(marks.length ? (session.reference?.surfaces ?? []) : []);
+
+	async function mark(said: { state?: string; surface?: string }) {
 		if (!chosen) {
 			wrong = 'Drag across the waveform first, to choose the stretch that is to be marked.';
 			return;
 		}
 		wrong = '';
 		const kmh = recording.speed.kind === 'road' ? Number(recording.speed.kmh) : null;
+		const before = under(segments, chosen.start, chosen.end);
 		const one: Segment = {
 			start_s: chosen.start,
 			end_s: chosen.end,
-			state: state as State,
-			speed_kmh: kmh
+			state: (said.state ?? before?.state ?? 'straight') as State,
+			speed_kmh: before?.speed_kmh ?? kmh,
+			surface: (said.surface ?? before?.surface ?? '') as Surface
 		};
 		const { place, sensor, situation, gain_group, speed, after_repair } = recording;
 		const marked = laid(segments, one);
@@ -161,6 +175,7 @@
 		<Button hotkey="l" look={looping ? 'main' : 'plain'} onclick={loop}>Loop</Button>
 		<Button hotkey="v" look={slow ? 'main' : 'plain'} onclick={slower}>Half speed</Button>
 		<span class="font-mono" role="timer">{time.toFixed(1)} s</span>
+		<Button onclick={savePicture} disabled={!ready}><Download aria-hidden="true" />Picture</Button>
 		{#if chosen}<span class="text-faded">chosen {chosen.start.toFixed(1)} to {chosen.end.toFixed(1)} s</span
 			>{/if}
 	</div>
@@ -168,7 +183,10 @@
 		<div class="flex flex-wrap items-center gap-2" role="group" aria-label="Mark the chosen stretch as">
 			<span>Mark the chosen stretch:</span>
 			{#each marks as row (row.key)}
-				<Button onclick={() => mark(row.key)}>{row.words}</Button>
+				<Button onclick={() => mark({ state: row.key })}>{row.words}</Button>
+			{/each}
+			{#each surfaces as row (row.key)}
+				<Button onclick={() => mark({ surface: row.key })}>{row.words}</Button>
 			{/each}
 		</div>
 	{/if}

@@ -1,7 +1,7 @@
 import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 import { outbox } from '$lib/outbox/outbox.svelte';
 import type { Run } from './made.svelte';
-import type { State } from './marks';
+import type { State, Surface } from './marks';
 import { Microphone, microphoneWords } from './microphone';
 
 export type Capture =
@@ -21,6 +21,7 @@ export class Capturing {
 	now = $state.raw<Capture>({ state: 'idle' });
 	/** The state marked last, and how many times the wheel was tapped, for the screen. */
 	marked = $state<State | ''>('');
+	surface = $state<Surface>('');
 	tapped = $state(0);
 	/** Seconds that the browser lost while recording. */
 	missing = $state(0);
@@ -40,10 +41,11 @@ export class Capturing {
 	}
 
 	/** Mark that the vehicle is in a state from now on. */
-	mark(state: State) {
+	mark(state: State, surface: Surface = this.surface) {
 		if (this.now.state !== 'recording') return;
-		this.run.marks.push({ at: this.now.seconds, state });
+		this.run.marks.push({ at: this.now.seconds, state, surface });
 		this.marked = state;
+		this.surface = surface;
 	}
 
 	/** Mark one turn of the wheel. */
@@ -55,7 +57,7 @@ export class Capturing {
 
 	async start(deviceId: string, atMost: number, full: () => void) {
 		this.run = { marks: [], taps: [], seconds: 0 };
-		this.marked = '';
+		this.marked = this.surface = '';
 		this.tapped = 0;
 		this.missing = 0;
 		let over = false;

@@ -53,7 +53,7 @@ describe('Made', () => {
 		made.speed = '80';
 		const run = { marks: [{ at: 2, state: 'left' as const }], taps: [], seconds: 9 };
 		expect(made.of('A1L', false, run).segments).toEqual([
-			{ start_s: 2, end_s: 9, state: 'left', speed_kmh: 80 }
+			{ start_s: 2, end_s: 9, state: 'left', speed_kmh: 80, surface: '' }
 		]);
 	});
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { laid, stretches } from './marks';
+import { laid, stretches, under } from './marks';
 
 describe('stretches', () => {
 	it('runs each mark to the next, and the last to the end', () => {
@@ -27,10 +27,10 @@ describe('stretches', () => {
 });
 
 describe('laid', () => {
-	const whole = { start_s: 0, end_s: 10, state: 'straight' as const, speed_kmh: null };
+	const whole = { start_s: 0, end_s: 10, state: 'straight' as const, speed_kmh: null, surface: '' as const };
 
 	it('cuts a new stretch out of the one it lies in', () => {
-		const bend = { start_s: 4, end_s: 6, state: 'left' as const, speed_kmh: null };
+		const bend = { start_s: 4, end_s: 6, state: 'left' as const, speed_kmh: null, surface: '' as const };
 		expect(laid([whole], bend).map((s) => [s.start_s, s.end_s, s.state])).toEqual([
 			[0, 4, 'straight'],
 			[4, 6, 'left'],
@@ -39,7 +39,26 @@ describe('laid', () => {
 	});
 
 	it('swallows what it covers', () => {
-		const bend = { start_s: 0, end_s: 10, state: 'right' as const, speed_kmh: null };
+		const bend = { start_s: 0, end_s: 10, state: 'right' as const, speed_kmh: null, surface: '' as const };
 		expect(laid([whole], bend)).toEqual([bend]);
+	});
+});
+
+describe('surfaces', () => {
+	it('go on beside the state until another is marked', () => {
+		const marks = [
+			{ at: 0, state: 'straight' as const, surface: 'smooth' as const },
+			{ at: 4, state: 'straight' as const, surface: 'rough' as const }
+		];
+		expect(stretches(marks, 8).map((s) => s.surface)).toEqual(['smooth', 'rough']);
+	});
+
+	it('are laid on the stretch that covers most', () => {
+		const [first, second] = [
+			{ start_s: 0, end_s: 4, state: 'straight' as const, speed_kmh: 80, surface: '' as const },
+			{ start_s: 4, end_s: 9, state: 'coast' as const, speed_kmh: 60, surface: '' as const }
+		];
+		expect(under([first, second], 3, 8)).toBe(second);
+		expect(under([first], 6, 8)).toBeUndefined();
 	});
 });

@@ -18,7 +18,7 @@ export interface WaveOptions {
 	top: number;
 	at: number;
 	/** Words for a state, printed on its stretch. */
-	words: (state: string) => string;
+	words: (segment: Segment) => string;
 	ontime: (seconds: number) => void;
 	onplaying: (playing: boolean) => void;
 	onready: (seconds: number) => void;
@@ -110,13 +110,34 @@ export class Wave {
 				start: segment.start_s,
 				end: segment.end_s,
 				color: `color-mix(in srgb, ${css(n % 2 ? '--groove' : '--steel')} 45%, transparent)`,
-				content: label(this.options.words(segment.state)),
+				content: label(this.options.words(segment)),
 				drag: false,
 				resize: false
 			});
 			// A marked stretch only shows; a drag that begins on it is a drag on the waveform below.
 			if (region.element) region.element.style.pointerEvents = 'none';
 		});
+	}
+
+	/** The waveform over its frequencies, as they stand on the screen, as one PNG. */
+	picture(): string {
+		const root = this.#surfer.getWrapper().getRootNode() as ShadowRoot;
+		const drawn = [...root.querySelectorAll('canvas')].filter((c) => c.width && c.offsetParent);
+		const boxes = drawn.map((canvas) => canvas.getBoundingClientRect());
+		const [left, top] = [Math.min(...boxes.map((b) => b.left)), Math.min(...boxes.map((b) => b.top))];
+		const sheet = document.createElement('canvas');
+		sheet.width = (Math.max(...boxes.map((b) => b.right)) - left) * devicePixelRatio;
+		sheet.height = (Math.max(...boxes.map((b) => b.bottom)) - top) * devicePixelRatio;
+		const pen = sheet.getContext('2d');
+		if (!pen) return '';
+		pen.scale(devicePixelRatio, devicePixelRatio);
+		pen.fillStyle = css('--plate');
+		pen.fillRect(0, 0, sheet.width, sheet.height);
+		drawn.forEach((canvas, n) => {
+			const box = boxes[n] as DOMRect;
+			pen.drawImage(canvas, box.left - left, box.top - top, box.width, box.height);
+		});
+		return sheet.toDataURL('image/png');
 	}
 
 	/** How loud, from 0 to 1. */

@@ -7,6 +7,7 @@
 	import { useCase } from '$lib/case/case.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { session } from '$lib/session.svelte';
+	import CornerStack from '$lib/sound/CornerStack.svelte';
 	import Curves from '$lib/sound/Curves.svelte';
 	import OrderPlot from '$lib/sound/OrderPlot.svelte';
 	import QualityReport from '$lib/sound/QualityReport.svelte';
@@ -37,7 +38,8 @@
 		[chosen, ...mates].flatMap((row) => (row?.level_db === null || !row ? [] : [row.level_db]))
 	);
 	const quietest = $derived(Math.min(...levels));
-	let overlaid = $state(false);
+	let corners = $state<'one' | 'over' | 'places'>('one');
+	const shownAs = (other: typeof corners) => (corners = corners === other ? 'one' : other);
 	let solo = $state(false);
 	let low = $state('');
 	let high = $state('');
@@ -84,7 +86,8 @@
 			{ key: 'n', label: 'Next recording, at the same moment', run: () => beside(1) },
 			{ key: 'm', label: 'Recording before', run: () => beside(-1) },
 			{ key: 'b', label: 'Hear only the band', run: () => (solo = !solo) },
-			{ key: 'a', label: 'All corners on one plot', run: () => (overlaid = !overlaid) }
+			{ key: 'a', label: 'All corners on one plot', run: () => shownAs('over') },
+			{ key: 'c', label: 'The corners in their places', run: () => shownAs('places') }
 		])
 	);
 </script>
@@ -136,14 +139,27 @@
 						>{solo ? 'Hearing only the band' : 'Hear only the band'}</Button
 					>
 					{#if mates.length}
-						<Button hotkey="a" look={overlaid ? 'main' : 'plain'} onclick={() => (overlaid = !overlaid)}
-							>{overlaid ? 'All corners shown' : 'Show all corners'}</Button
+						<Button hotkey="a" look={corners === 'over' ? 'main' : 'plain'} onclick={() => shownAs('over')}
+							>All corners on one plot</Button
+						>
+						<Button
+							hotkey="c"
+							look={corners === 'places' ? 'main' : 'plain'}
+							onclick={() => shownAs('places')}>In their places</Button
 						>
 					{/if}
 				</div>
 				{#if bandWrong}<Notice level="warn">{bandWrong}</Notice>{/if}
 			</section>
-			<OrderPlot recording={chosen} others={overlaid ? mates : []} band={own ? band : undefined} />
+			{#if corners === 'places'}
+				<CornerStack recordings={[chosen, ...mates]} band={own ? band : undefined} />
+			{:else}
+				<OrderPlot
+					recording={chosen}
+					others={corners === 'over' ? mates : []}
+					band={own ? band : undefined}
+				/>
+			{/if}
 			{#if thirds.length > 1}
 				<figure class="grid gap-2">
 					<figcaption>Loudness by pitch, over the quietest corner (third octaves)</figcaption>

@@ -50,7 +50,8 @@ class Sound:
         width = scipy.fft.next_fast_len(2 * (high - low))
         moved = np.zeros(width, dtype=np.complex64)
         moved[: high - low] = self.bins[low:high]
-        envelope = np.abs(scipy.fft.ifft(moved)) * np.float32(2 * width / self.padded)
+        envelope = np.abs(scipy.fft.ifft(moved, overwrite_x=True))
+        envelope *= np.float32(2 * width / self.padded)
         kept = round(self.length * width / self.padded)
         return np.asarray(envelope[:kept], dtype=np.float32), self.rate * width / self.padded
 
@@ -59,11 +60,11 @@ class Sound:
 
         Edges: IEC 61260-1:2014, centre · 10^(±1/20); summed from the one spectrum (Parseval), not by filters.
         """
-        power = np.square(np.abs(self.bins)).astype(np.float64) * 2 / (float(self.padded) * self.length)
-        total = np.concatenate([[0.0], np.cumsum(power)])
         edges = np.array([[centre * 10**-0.05, centre * 10**0.05] for centre in THIRD_OCTAVES_HZ])
-        low, high = np.minimum(np.ceil(edges * self.padded / self.rate), len(power)).astype(np.int64).T
-        return tuple(float(level) for level in 10 * np.log10(total[high] - total[low] + 1e-30))
+        places = np.minimum(np.ceil(edges * self.padded / self.rate), len(self.bins)).astype(np.int64)
+        scale = 2 / (float(self.padded) * self.length)
+        sums = [float(np.square(np.abs(self.bins[low:high])).sum(dtype=np.float64)) for low, high in places]
+        return tuple(float(10 * np.log10(total * scale + 1e-30)) for total in sums)
 
     def below(self, top_hz: float) -> tuple[Samples, float]:
         """Return the sound below `top_hz` at a lower sampling rate, and that rate."""
@@ -98,7 +99,8 @@ def swells(sound: Sound, bands: Sequence[Band], *, fastest_turns_per_s: float) -
 
 def _swell(sound: Sound, band: Band, fastest: float) -> Swell:
     envelope, rate = sound.envelope(band)
-    envelope = np.minimum(envelope, np.percentile(envelope[:: max(len(envelope) // 50_000, 1)], LOUDEST_SHARE))
+    highest = np.percentile(envelope[:: max(len(envelope) // 50_000, 1)], LOUDEST_SHARE)
+    np.minimum(envelope, highest, out=envelope)
     top_hz = HIGHEST_ORDER * fastest * 1.1
     if OVERSAMPLED * top_hz < rate:
         envelope, rate = Sound.of(envelope, rate=rate).below(top_hz)

@@ -102,7 +102,10 @@ def heard_bands(samples: Samples, *, rate: int) -> tuple[Band, ...]:
 def plain_band_levels_db(samples: Samples, *, rate: int) -> tuple[float, ...]:
     """Return levels in dB of full scale in `PLAIN_BANDS_HZ`: rumble, hum, growl, hiss."""
     window = min(4096, len(samples))
-    power = _short_time_power(samples, window).mean(axis=0, dtype=np.float64) / (window**2 * 0.1875)
+    minute = max(60 * rate // window, 1) * window  # a minute at a time, to spare memory
+    parts = [samples[n : n + minute] for n in range(0, len(samples) - window + 1, minute)]
+    means = [_short_time_power(part, window).mean(axis=0, dtype=np.float64) for part in parts]
+    power = np.average(means, axis=0, weights=[len(part) for part in parts]) / (window**2 * 0.1875)
     freqs = np.arange(len(power)) * rate / window
     return tuple(
         float(10 * np.log10(power[(freqs >= low) & (freqs < high)].sum() + 1e-30)) for low, high in PLAIN_BANDS_HZ

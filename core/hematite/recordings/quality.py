@@ -4,12 +4,14 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 import numpy as np
+import numpy.typing as npt
 from scipy import signal
 
 from hematite.recordings.decoding import Recording, Samples
 from hematite.tables import table
 
 MAINS_HZ = (50.0, 60.0)
+MINUTE_S = 60
 MAINS_OVER = 300.0  # times the power around it: 25 dB; judgement
 STRAY_OVER = 4.0  # times the middle block's peak: 12 dB; judgement
 
@@ -78,8 +80,10 @@ def _offset(recording: Recording) -> Iterator[Finding]:
 
 def _dropouts(recording: Recording) -> Iterator[Finding]:
     """A gap repeats one value exactly; sound through a real converter never does for 5 ms."""
-    changes = np.flatnonzero(np.diff(recording.samples))
-    runs = np.diff(np.concatenate([[-1], changes, [len(recording.samples) - 1]]))
+    same = np.zeros(len(recording.samples) + 1, dtype=bool)
+    np.equal(recording.samples[1:], recording.samples[:-1], out=same[1:-1])
+    edges = np.flatnonzero(same[1:] != same[:-1])  # where a run of one value begins, and where it ends
+    runs = edges[1::2] - edges[::2] + 1
     missing = float(runs[runs > max(0.005 * recording.rate, 8)].sum()) / recording.rate
     if missing > _limit("dropouts"):
         yield _finding("dropouts", missing)
@@ -109,10 +113,17 @@ def _automatic_gain(recording: Recording) -> Iterator[Finding]:
         yield _finding("automatic_gain", swing)
 
 
+def _mean_power(recording: Recording, size: int) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float64]]:
+    """Return frequencies and the mean power of pieces of `size` samples, a minute at a time to spare memory."""
+    pieces = max(MINUTE_S * recording.rate // size, 1) * size
+    starts = [n for n in range(0, len(recording.samples), pieces) if len(recording.samples) - n >= size]
+    parts = [recording.samples[n : n + pieces] for n in starts]
+    found = [signal.welch(part, recording.rate, nperseg=size, noverlap=0) for part in parts]
+    return found[0][0], np.average([power for _, power in found], axis=0, weights=[len(part) for part in parts])
+
+
 def _wind(recording: Recording) -> Iterator[Finding]:
-    freqs, power = signal.welch(
-        recording.samples, recording.rate, nperseg=min(8192, len(recording.samples)), noverlap=0
-    )
+    freqs, power = _mean_power(recording, min(8192, len(recording.samples)))
     share = float(power[(freqs > 0) & (freqs < 80)].sum() / power[freqs > 0].sum())
     if share > _limit("windy"):
         yield _finding("windy", share)
@@ -123,7 +134,7 @@ def _mains_hum(recording: Recording) -> Iterator[Finding]:
     size = min(2 * recording.rate, len(recording.samples))
     if size < recording.rate:
         return
-    freqs, power = signal.welch(recording.samples, recording.rate, nperseg=size, noverlap=0)
+    freqs, power = _mean_power(recording, size)
     for mains in MAINS_HZ:
         line = np.abs(freqs - mains) <= 0.6
         around = (np.abs(freqs - mains) > 1.5) & (np.abs(freqs - mains) < 8)

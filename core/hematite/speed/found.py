@@ -11,22 +11,25 @@ from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
+import scipy.fft
 from scipy import ndimage, optimize
 
 from hematite.speed.stated import WheelTurns
 from hematite.speed.tracking import Signal
 
 Floats = npt.NDArray[np.float64]
+Even = npt.NDArray[np.float32]
 Comb = tuple[str, Floats, Floats]  # kind, orders and weights
 
 EVEN_HZ = 500.0  # samples a second of the course's own time
 LOWEST_HZ, HIGHEST_HZ = 2.0, 200.0
+SEARCHED_S = 40.0  # of a longer recording; a wheel let go stands by then, a driven one runs even no longer; judgement
 STANDS_DB, CEILING_DB = 10.0, 25.0  # what counts of a line: from where hiss alone seldom reaches
 # Of hiss alone, whose power is exponential about its mean, over its mean logarithm: mean and variance a bin of what
 # stands over STANDS_DB, by integration; neighbouring bins of a Hann window count as half.
 CHANCE_MEAN, CHANCE_VARIANCE = 0.00244, 0.00290
 NEIGHBOURS = 2.0
-SURE = 10.0  # standard deviations over hiss alone; over seven hundred looks hiss itself reaches 4 to 8
+SURE = 13.0  # standard deviations over hiss alone; over seven hundred looks hiss itself reaches 5 to 12, see method.md
 SLOWEST_SHARE = 0.3  # the course is followed until the wheel has this share of its first speed
 SPUN_LOSES = 0.12  # a wheel let go loses at least this share; what does not slow is hum or engine; judgement
 SPIN_RATES = (2.2, 9.0)  # turns a second of a wheel spun by hand to be heard; common practice, no source
@@ -115,12 +118,13 @@ def find_speed(signals: Sequence[Signal], *, combs: Sequence[Comb], spun: bool) 
     return FoundSpeed(course, turns, rhythm, words, kind)
 
 
-def _together(signals: Sequence[Signal]) -> Floats:
+def _together(signals: Sequence[Signal]) -> Even:
     """Return all signals on one time axis, and last their mean: knocks coincide, hiss does not; (bands + 1, n)."""
     seconds = min((len(s.values) / s.rate for s in signals), default=0.0)
+    seconds = min(seconds, SEARCHED_S)
     times = np.arange(int(seconds * EVEN_HZ)) / EVEN_HZ
     values = [np.interp(times, np.arange(len(s.values)) / s.rate, s.values) for s in signals]
-    return np.vstack([*values, np.mean(values, axis=0)]) if values else np.zeros((1, 0))
+    return np.vstack([*values, np.mean(values, axis=0)]).astype(np.float32) if values else np.zeros((1, 0), np.float32)
 
 
 def _slowing(seconds: float) -> list[Course]:
@@ -138,7 +142,7 @@ def _driven(seconds: float) -> list[Course]:
     return [Course(0.0, seconds, seconds / c if c else 1e6, 1.0, 0.0) for c in changes]
 
 
-def _course(even: Floats, tried: Sequence[Course]) -> tuple[int, Course]:
+def _course(even: Even, tried: Sequence[Course]) -> tuple[int, Course]:
     """Return the band and the course in which the lines stand sharpest, the course polished."""
     scores = np.array([_sharpness(even, course) for course in tried])
     at, band = (int(i) for i in np.unravel_index(scores.argmax(), scores.shape))
@@ -148,7 +152,7 @@ def _course(even: Floats, tried: Sequence[Course]) -> tuple[int, Course]:
     return band, Course(best.start_s, end, best.stops_s, best.bend, sureness)
 
 
-def _polished(even: Floats, course: Course) -> Course:
+def _polished(even: Even, course: Course) -> Course:
     sign = np.sign(course.stops_s)
 
     def moved(x: Floats) -> Course:
@@ -171,36 +175,37 @@ def _until(course: Course) -> float:
     return float(course.stops_s * (1 - SLOWEST_SHARE ** (1 / course.bend)))
 
 
-def _straightened(even: Floats, course: Course) -> Floats:
+def _straightened(even: Even, course: Course) -> Even:
     """Return the signals on the course's own time, on which a slowing wheel turns evenly; shape (bands, n)."""
     last = min(even.shape[1] / EVEN_HZ, course.start_s + _until(course))
     times = np.arange(course.start_s, last, 1 / EVEN_HZ)
     if len(times) < EVEN_HZ or not 0.3 <= course.bend <= 8:
-        return np.zeros((len(even), 0))
+        return np.zeros((len(even), 0), dtype=np.float32)
     own = course.turns(times)
     places = np.interp(np.arange(0.0, own[-1], 1 / EVEN_HZ), own, times) * EVEN_HZ
     low = np.minimum(places.astype(np.int64), even.shape[1] - 2)
-    share = places - low
+    share = (places - low).astype(np.float32)
     return np.asarray(even[:, low] * (1 - share) + even[:, low + 1] * share)
 
 
-def _spectra(even: Floats, course: Course) -> tuple[Floats, Floats]:
+def _spectra(even: Even, course: Course) -> tuple[Floats, Floats]:
     """Return frequencies (a second at the start) and heights over the floor in dB of the straightened signals."""
     straight = _straightened(even, course)
     n = straight.shape[1]
     if n < 2 * EVEN_HZ:
         return np.zeros(0), np.zeros((len(even), 0))
-    window = np.hanning(n)
-    log_power = np.log(
-        np.square(np.abs(np.fft.rfft((straight - straight.mean(axis=1, keepdims=True)) * window))) + 1e-30
-    )
-    freqs = np.arange(log_power.shape[1]) * EVEN_HZ / n
+    straight -= straight.mean(axis=1, keepdims=True)
+    straight *= np.hanning(n).astype(np.float32)
+    padded = scipy.fft.next_fast_len(n, real=True)
+    bins = scipy.fft.rfft(straight, padded)[:, : int(1.1 * HIGHEST_HZ * padded / EVEN_HZ)]
+    log_power = np.log(np.square(bins.real) + np.square(bins.imag) + np.float32(1e-30))
+    freqs = np.arange(log_power.shape[1]) * EVEN_HZ / padded
     floor = ndimage.uniform_filter1d(log_power, max(int(5.0 / freqs[1]), 9), axis=1, mode="nearest")
     keep = (freqs >= LOWEST_HZ) & (freqs <= HIGHEST_HZ)
-    return freqs[keep], 10 / np.log(10) * (log_power - floor)[:, keep]
+    return freqs[keep], np.asarray(10 / np.log(10) * (log_power - floor)[:, keep])
 
 
-def _sharpness(even: Floats, course: Course) -> Floats:
+def _sharpness(even: Even, course: Course) -> Floats:
     """Return how much stands out of each signal's spectrum, in standard deviations of hiss alone; shape (bands,)."""
     _, db = _spectra(even, course)
     count = db.shape[1]

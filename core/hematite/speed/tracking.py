@@ -77,7 +77,7 @@ def _frames(signal: Signal, turns: WheelTurns) -> tuple[Floats, Floats] | None:
     db = 10 * np.log10(power[:, low] * (1 - share) + power[:, low + 1] * share + 1e-20)
     db -= ndimage.uniform_filter1d(db, 101, axis=1, mode="nearest")
     centres = start + (np.arange(len(frames)) * hop + size / 2) / POINTS
-    return centres, np.clip(db, 0.0, CEILING_DB)
+    return centres, np.clip(db, 0.0, CEILING_DB).astype(np.float32)
 
 
 def _aligned(pattern: Floats, reach: int) -> npt.NDArray[np.int64]:

@@ -58,7 +58,7 @@
 								label="Order spectrum of {hub.id}"
 								file="{hub.id}-orders"
 								curves={[{ name: hub.id, ...curve }]}
-								places={named(row)}
+								places={named(row).filter((place, n, all) => n === all.findIndex((p) => p.row === place.row))}
 								xLabel=""
 								yLabel=""
 								columns={['events_per_wheel_turn', 'db_over_floor']}

@@ -91,8 +91,10 @@
 					y: yMax === undefined ? {} : { range: [0, yMax] }
 				},
 				axes: [
-					{ ...axis, font, labelFont: font, label: xLabel, labelSize: 26 },
-					{ ...axis, font, labelFont: font, label: yLabel, labelSize: 26, size: 44 }
+					bare ? { ...axis, font } : { ...axis, font, labelFont: font, label: xLabel, labelSize: 26 },
+					bare
+						? { ...axis, font, size: 34 }
+						: { ...axis, font, labelFont: font, label: yLabel, labelSize: 26, size: 44 }
 				],
 				series: [
 					{},

@@ -67,7 +67,11 @@
 	{/if}
 	<div class="flex flex-wrap gap-3">
 		<Button look="main" onclick={send} disabled={sending || !chosen.length}>
-			{sending ? `${done} of ${chosen.length} sent` : `Send ${chosen.length} files`}
+			{sending
+				? `${done} of ${chosen.length} sent`
+				: chosen.length === 1
+					? 'Send one file'
+					: `Send ${chosen.length} files`}
 		</Button>
 		<Button look="quiet" onclick={ondone}>Never mind</Button>
 	</div>

@@ -243,7 +243,7 @@
 	{#if made.source === 'microphone' && now.state !== 'recording'}
 		<Tick label="Count me in: three seconds before it starts" bind:checked={countIn} />
 	{/if}
-	{#if made.source === 'microphone' && devices.length > 1}
+	{#if made.source === 'microphone' && devices.length > 1 && now.state !== 'recording'}
 		<Pick label="Input" options={devices} bind:value={device} />
 	{/if}
 	{#if made.source === 'simulated'}

@@ -49,12 +49,18 @@ class Axle:
 
 @dataclass(frozen=True)
 class Vehicle:
-    """Axles from front to back. `rolling_circumference` in metres; None when neither it nor the tyre is known."""
+    """Axles from front to back. `rolling_circumference` in metres; None when neither it nor the tyre is known.
+
+    Age in years, distance in km and `duty` (words of evidence/priors.toml) shift what is likely before any test.
+    """
 
     axles: tuple[Axle, ...]
     label: str = ""
     tyre: str = ""
     rolling_circumference_m: float | None = None
+    age_years: float | None = None
+    distance_km: float | None = None
+    duty: tuple[str, ...] = ()
 
     def hubs(self) -> Iterator[Hub]:
         """Yield every hub, front to back and left to right."""

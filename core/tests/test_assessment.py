@@ -4,18 +4,22 @@ import itertools
 import json
 import unittest
 
+import numpy as np
 from hematite.evidence import Observation
-from hematite.evidence.weighing import causes, witnesses
+from hematite.evidence.tables import LIFT_MINUTES, OPEN_MINUTES, causes, witnesses
 from hematite.hubs import designs
 from hematite.jobs import making_safe, plan
+from hematite.simulator.hands import Mechanic, draw_fault
 from hematite.vehicles import Axle, Hub, Vehicle
 from hematite.verdict import as_json, assess
 from hematite.verdict.assessment import STANDINGS
 from hematite.verdict.culprits import ACT_AT
+from hematite.verdict.looking import Progress
 
 # For each witness the answer that speaks for a sound hub, and those that speak for a bad bearing.
-FINE = {"spin": "free", "rock": "nothing", "opened": "clean"}
-BAD = {"spin": ("rumbles", "grinds"), "rock": ("hub",), "opened": ("marked", "metal", "rust")}
+FINE = {"spin": "free", "rock_12_6": "nothing", "opened": "clean", "spring_touch": "smooth", "in_out": "nothing"}
+BAD = {"spin": ("rumbles", "grinds"), "rock_12_6": ("hub",), "opened": ("marked", "metal", "rust"),
+       "spring_touch": ("rough",), "in_out": ("moves",)}  # fmt: skip
 
 
 def trailer(design: str = "taper_pressurised", axles: int = 2) -> Vehicle:
@@ -84,9 +88,9 @@ class Direction(unittest.TestCase):
         """Any order of five observations gives the same answer, to the last digit that is printed."""
         said = [
             say("A1L", "spin", "rumbles"),
-            say("A1L", "rock", "hub"),
+            say("A1L", "rock_12_6", "hub"),
             say("A1R", "spin", "free"),
-            say("A2L", "rock", "nothing"),
+            say("A2L", "rock_12_6", "nothing"),
             Observation("end_play", "A1L", {"readings_mm": [0.2, 0.21, 0.2]}),
         ]
         answers = set()
@@ -103,9 +107,9 @@ class Printed(unittest.TestCase):
         result = as_json(assess(trailer(axles=3), [], [say("A3R", "opened", "marked")]))
         self.assertEqual(next(iter(result["hubs"])), "A3R")
         self.assertEqual(len(result["hubs"]), 6)
-        bearing = [key for key, row in causes().items() if row["group"] == "bearing"]
+        bearing = {row.get("mechanism", key) for key, row in causes().items() if row["group"] == "bearing"}
         for hub in result["hubs"].values():
-            self.assertEqual(set(hub["mechanisms"]), set(bearing))
+            self.assertEqual(set(hub["mechanisms"]), bearing)
             self.assertAlmostEqual(sum(hub["mechanisms"].values()), hub["bearing_fault"], delta=0.001)
             self.assertAlmostEqual(hub["bearing_fault"] + sum(hub["causes"].values()), 1.0, delta=0.002)
             self.assertEqual(hub["standing_label"], STANDINGS[hub["standing"]])
@@ -122,7 +126,7 @@ class Printed(unittest.TestCase):
 
     def test_witnesses_are_told_by_weight(self) -> None:
         """The heaviest witness stands first, whichever way it speaks."""
-        said = [say("A1L", "spin", "free"), say("A1L", "opened", "marked"), say("A1L", "rock", "nothing")]
+        said = [say("A1L", "spin", "free"), say("A1L", "opened", "marked"), say("A1L", "rock_12_6", "nothing")]
         told = as_json(assess(trailer(), [], said))["hubs"]["A1L"]["witnesses"]
         self.assertEqual(told[0]["witness"], "opened")
         weights = [abs(row["bits"]) for row in told]
@@ -139,32 +143,49 @@ class Printed(unittest.TestCase):
 class NextTest(unittest.TestCase):
     """The one next thing worth doing."""
 
-    def test_never_asks_for_what_cannot_be(self) -> None:
-        """Sealed units are not opened to look; the brake is held only where rocking moved something."""
-        for design in ("hub_unit", "pressed_double_row"):
-            said: list[Observation] = []
-            for _ in range(12):
-                following = as_json(assess(trailer(design, 1), [], said))["next_test"]
-                if following["test"] in ("decide", "fault_lines", "level", "end_play"):
-                    break
-                self.assertNotEqual(following["test"], "opened")
-                said.append(say(following["hub"], following["test"], FINE.get(following["test"], "vanishes")))
-        rocked = [say("A1L", "rock", "nothing")]
+    def follow(self, vehicle: Vehicle, seed: int, steps: int = 25) -> list[tuple[str, str | None]]:
+        """Return what is asked of a vehicle with a hidden fault, its mechanic answering each time."""
+        dice = np.random.default_rng(seed)
+        mechanic = Mechanic(vehicle, draw_fault(vehicle, dice), dice)
+        observations, said, asked = [], [], []
+        for _ in range(steps):
+            following = assess(vehicle, [], observations, said).next_test
+            if following.test == "decide":
+                break
+            asked.append((following.test, following.hub))
+            answer = mechanic.answer(following.test, following.hub or "")
+            (observations if isinstance(answer, Observation) else said).append(answer)
+        return asked
+
+    def test_never_asks_for_what_cannot_be_and_never_twice(self) -> None:
+        """Sealed units are not opened; trailers have no engine, buttons only pressurised caps; each test once a hub."""
+        for seed, design in enumerate(("hub_unit", "taper_pressurised", "axle_retained", "cup_cone")):
+            asked = self.follow(trailer(design, 1), seed)
+            tests = {test for test, _ in asked}
+            with self.subTest(design):
+                self.assertTrue(asked)
+                self.assertEqual(len(set(asked)), len(asked))
+                self.assertFalse(tests & {"turn_clicks", "in_gear", "coast_test"})
+                self.assertFalse(design == "hub_unit" and tests & {"opened", "hand_turned"})
+                self.assertFalse(design != "taper_pressurised" and "cap_button" in tests)
+        rocked = [say("A1L", "rock_12_6", "nothing")]
         self.assertNotEqual(as_json(assess(trailer(), [], rocked))["next_test"]["test"], "brake_held")
 
-    def test_never_twice(self) -> None:
-        """A test that was done at a hub is not asked for there again."""
-        said: list[Observation] = []
-        asked = set()
-        for _ in range(8):
-            following = as_json(assess(trailer(axles=1), [], said))["next_test"]
-            if following["test"] not in FINE:
-                break
-            key = (following["test"], following["hub"])
-            self.assertNotIn(key, asked)
-            asked.add(key)
-            said.append(say(following["hub"], following["test"], FINE[following["test"]]))
-        self.assertTrue(asked)
+    def test_what_is_apart_costs_less(self) -> None:
+        """Lifting counts once, opening once a hub."""
+        on_its_wheels, lifted = Progress(), Progress(lifted=True, opened=frozenset({"A1L"}))
+        self.assertEqual(on_its_wheels.minutes("spin", "A1L") - lifted.minutes("spin", "A1L"), LIFT_MINUTES)
+        self.assertEqual(lifted.minutes("opened", "A1R") - lifted.minutes("opened", "A1L"), OPEN_MINUTES)
+        self.assertEqual(on_its_wheels.minutes("complaint", ""), lifted.minutes("complaint", ""))
+
+    def test_not_done_and_could_not_tell_are_not_asked_again(self) -> None:
+        """Both are answers, weigh nothing, and the test that was asked for first is not asked for again."""
+        first = assess(trailer(), [], []).next_test
+        for answer in ("unsure", "not_done"):
+            passed = Observation(first.test, first.hub or "", {"answer": answer})
+            found = assess(trailer(), [], [passed])
+            self.assertNotEqual((found.next_test.test, found.next_test.hub), (first.test, first.hub))
+            self.assertAlmostEqual(found.nothing, assess(trailer(), [], []).nothing, places=12)
 
     def test_stages_exist(self) -> None:
         """Every test belongs to a stage of the work, and costs minutes."""

@@ -5,6 +5,7 @@ import unittest
 
 from hematite import doors
 from hematite.errors import BadQuantity, HematiteError, UnknownName
+from hematite.evidence.tables import witnesses
 from hematite.hubs import design, designs
 from hematite.simulator import CONDITIONS
 from hematite.tables import table
@@ -92,7 +93,7 @@ class Tables(unittest.TestCase):
             self.assertIn(rule["choice"], rules["choices"])
             self.assertTrue(rule["because"] and rule["change"], rule["id"])
         self.assertEqual(len({rule["id"] for rule in rules["rule"]}), len(rules["rule"]))
-        for key, row in table("evidence/witnesses.toml").items():
+        for key, row in witnesses().items():
             self.assertTrue(row["why"] and row["standing"] and row["minutes"] > 0, key)
 
     def test_rechecks(self) -> None:

@@ -4,7 +4,7 @@ import itertools
 import unittest
 
 from hematite.evidence import Beliefs, Observation, Statement, weigh
-from hematite.evidence.weighing import SECOND, causes, expected_gain_bits, witnesses
+from hematite.evidence.tables import causes, states, witnesses
 from hematite.hubs import designs
 from hematite.jobs import plan
 from hematite.tables import table
@@ -19,7 +19,10 @@ ADJUSTABLE = [key for key, design in designs().items() if design.adjusts]
 
 def van(design: str = "hub_unit") -> Vehicle:
     """Return four hubs of one design."""
-    axles = tuple(Axle((Hub(f"A{n}L", "left", design), Hub(f"A{n}R", "right", design))) for n in (1, 2))
+    axles = tuple(
+        Axle((Hub(f"A{n}L", "left", design), Hub(f"A{n}R", "right", design)), driven=n == 1, steered=n == 1)
+        for n in (1, 2)
+    )
     return Vehicle(axles=axles, label="van")
 
 
@@ -38,13 +41,16 @@ class Tables(unittest.TestCase):
 
     def test_every_row_adds_up(self) -> None:
         """Chances of a witness's outcomes add up to one for every cause, none is impossible, words stand for all."""
-        for key, row in witnesses().items():
-            self.assertEqual(len(row["outcomes"]), len(row["words"]), key)
-            self.assertIn("other", row["chances"])
+        for key, row in (witnesses() | states()).items():
+            names = row.get("outcomes") or row["states"]
+            keys = set(states()[row["reads"]]["states"]) if "reads" in row else {"other", *causes()}
+            self.assertEqual(len(names), len(row.get("words", names)), key)
+            self.assertTrue("reads" not in row or set(row["chances"]) == keys, key)
+            self.assertTrue("reads" in row or "other" in row["chances"], key)
             for cause, chances in row["chances"].items():
                 with self.subTest(witness=key, cause=cause):
-                    self.assertTrue(cause == "other" or cause in causes())
-                    self.assertEqual(len(chances), len(row["outcomes"]))
+                    self.assertIn(cause, keys)
+                    self.assertEqual(len(chances), len(names))
                     self.assertAlmostEqual(sum(chances), 1.0, places=6)
                     self.assertGreater(min(chances), 0.0)
         self.assertLess(sum(row["prior"] for row in causes().values()), 1.0)
@@ -53,7 +59,7 @@ class Tables(unittest.TestCase):
         """Over the whole space of facts there is one choice; sealed hubs are never adjusted, finds mean replace."""
         space = itertools.product(
             designs().values(),
-            ("sound", "bearing", "brake", "tyre", "ball_joint", "steering_joint"),
+            ("sound", "bearing", "brake", "tyre", "ball_joint", "steering_joint", "fasteners"),
             ("outer_race", "loose", "dry_or_dirty", "distributed_wear"),
             ("unmeasured", "none", "within", "over", "far_over"),
             ("untested", *witnesses()["spin"]["outcomes"]),
@@ -112,27 +118,7 @@ def at_one_hub(*said: Statement) -> Beliefs:
 class Weighing(unittest.TestCase):
     """Bayes' rule over the table."""
 
-    def test_by_hand(self) -> None:
-        """One hard statement: prior times chance, over their sum."""
-        trike = Vehicle((Axle((Hub("A1C", "centre", "cup_cone"),)),))
-        beliefs = weigh([Statement.at("A1C", "spin", {"rumbles": 1.0})], trike).hubs["A1C"]
-        row, at = witnesses()["spin"], witnesses()["spin"]["outcomes"].index("rumbles")
-        likely = {c: row["chances"].get(c, row["chances"]["other"])[at] for c in causes()}
-        one = {c: r["prior"] for c, r in causes().items() if r["at"] != "driven_hub"}
-        nothing = 1 - sum(one.values())
-        group = {c: (causes()[c]["group"], causes()[c]["at"]) for c in one}
-        total, ours = nothing * likely["sound"], 0.0
-        for c, p in one.items():
-            total += p * likely[c]
-            ours += p * likely[c] if c == "outer_race" else 0.0
-        for a, b in itertools.combinations(one, 2):
-            if group[a] != group[b]:
-                both = one[a] * one[b] * SECOND * (likely[a] + likely[b]) / 2
-                total += both
-                ours += both if "outer_race" in (a, b) else 0.0
-        self.assertAlmostEqual(beliefs.probabilities["outer_race"], ours / total)
-
-    @given(st.permutations([("spin", "rumbles"), ("level", "loud"), ("end_play", "within"), ("rock", "nothing")]))
+    @given(st.permutations([("spin", "rumbles"), ("level", "loud"), ("end_play", "within"), ("rock_12_6", "nothing")]))
     def test_order_never_matters(self, order: list[tuple[str, str]]) -> None:
         """Any order of the same statements gives the same beliefs."""
         said = [Statement.at("A1L", witness, {outcome: 1.0}) for witness, outcome in order]
@@ -147,15 +133,6 @@ class Weighing(unittest.TestCase):
         )
         self.assertTrue(none < half < sure)
 
-    def test_gain_is_mutual_information(self) -> None:
-        """Never negative, and less once the answer is nearly known."""
-        open_minded = at_one_hub()
-        convinced = at_one_hub(Statement.at("A1L", "opened", {"marked": 1.0}))
-        for witness in witnesses():
-            self.assertGreaterEqual(expected_gain_bits(open_minded, witness), 0.0)
-        self.assertGreater(expected_gain_bits(open_minded, "fault_lines"), 0.1)
-        self.assertLess(convinced.probabilities["sound"], open_minded.probabilities["sound"])
-
 
 class TradeCases(unittest.TestCase):
     """Told as a mechanic would; common practice, no source."""
@@ -168,7 +145,7 @@ class TradeCases(unittest.TestCase):
         """The disc moved, not the joint, and it vanished with the brake held: adjust, do not blame the joint."""
         lead = self.verdict(
             "taper_castle",
-            *found("A1R", rock="hub", brake_held="vanishes", spin="free"),
+            *found("A1R", rock_12_6="hub", brake_held="vanishes", spin="free"),
             dial("A1R", 0.31, 0.29, 0.30),
         )
         self.assertEqual((lead.hub.id, lead.cause, lead.mechanism), ("A1R", "bearing", "loose"))
@@ -176,7 +153,7 @@ class TradeCases(unittest.TestCase):
 
     def test_the_joint_moves(self) -> None:
         """The knuckle moved against its arm and stayed with the brake held: look elsewhere."""
-        lead = self.verdict("hub_unit", *found("A1L", rock="joint", brake_held="stays"))
+        lead = self.verdict("hub_unit", *found("A1L", rock_12_6="joint", brake_held="stays", lever="much"))
         self.assertEqual((lead.cause, lead.choice.choice), ("ball_joint", "look_elsewhere"))
 
     def test_no_play_never_clears_a_noisy_bearing(self) -> None:
@@ -195,7 +172,8 @@ class TradeCases(unittest.TestCase):
 
     def test_brake_scrape(self) -> None:
         """A scrape once a turn by hand, no play: the brake is suspected before the bearing."""
-        self.assertEqual(self.verdict("hub_unit", *found("A1R", spin="scrapes")).cause, "brake")
+        beliefs = self.verdict("hub_unit", *found("A1R", spin="scrapes", spring_touch="smooth")).beliefs
+        self.assertGreater(beliefs.of_group("brake"), 2 * beliefs.bearing)
 
     def test_opened_finds(self) -> None:
         """Milky → replace with seal; metal in a unit without play → replace it; dry but unmarked → repack."""
@@ -212,7 +190,7 @@ class TradeCases(unittest.TestCase):
 
     def test_drags_before_the_slack_is_gone(self) -> None:
         """Loose and dragging: the bearing is worn, replace."""
-        lead = self.verdict("taper_castle", dial("A1L", 0.3, 0.31, 0.3), *found("A1L", spin="drags", rock="hub"))
+        lead = self.verdict("taper_castle", dial("A1L", 0.3, 0.31, 0.3), *found("A1L", spin="drags", rock_12_6="hub"))
         self.assertEqual(lead.choice.choice, "replace_bearing")
 
     def test_clicks_with_great_play(self) -> None:
@@ -228,7 +206,7 @@ class TradeCases(unittest.TestCase):
 
     def test_nothing_wrong(self) -> None:
         """Everything spun free: nobody is accused."""
-        everything = [o for hub in ("A1L", "A1R", "A2L", "A2R") for o in found(hub, spin="free", rock="nothing")]
+        everything = [o for hub in ("A1L", "A1R", "A2L", "A2R") for o in found(hub, spin="free", rock_12_6="nothing")]
         assessment = assess(van("taper_castle"), [], everything)
         self.assertEqual(assessment.culprits, ())
         self.assertEqual(assessment.lead.choice.choice, "leave")
@@ -247,6 +225,6 @@ class TradeCases(unittest.TestCase):
         """An empty case asks for a test that exists, at a hub; a settled one says to decide."""
         first = as_json(assess(van(), [], []))["next_test"]
         self.assertIn(first["test"], witnesses())
-        self.assertIn(first["hub"], ("A1L", "A1R", "A2L", "A2R"))
+        self.assertIn(first["hub"], (None, "A1L", "A1R", "A2L", "A2R"))
         settled = [*found("A1L", opened="marked", spin="grinds")]
         self.assertEqual(as_json(assess(van("taper_clamp"), [], settled))["next_test"]["test"], "decide")

@@ -3,7 +3,7 @@
 from dataclasses import asdict
 
 from django.http import HttpRequest
-from hematite.evidence.weighing import causes, witnesses
+from hematite.evidence.tables import causes, witnesses
 from hematite.hubs import designs
 from hematite.jobs import making_safe
 from hematite.play import DIAL_RESOLUTIONS_MM, LEAST_READINGS

@@ -13,7 +13,7 @@ from hematite.bearings import Row
 from hematite.bundles.case import Case
 from hematite.errors import BadBundle
 from hematite.evidence import Observation
-from hematite.evidence.observations import KINDS
+from hematite.evidence.observations import AT_HUB, KINDS
 from hematite.hubs import design
 from hematite.listening import Situation
 from hematite.listening.situation import segments_from_json
@@ -84,6 +84,9 @@ def vehicle_from_json(data: Mapping[str, Any]) -> Vehicle:
         label=data.get("label", ""),
         tyre=data.get("tyre") or "",
         rolling_circumference_m=data.get("rolling_circumference_m"),
+        age_years=data.get("age_years"),
+        distance_km=data.get("distance_km"),
+        duty=tuple(data.get("duty") or ()),
     )
     ids = [hub.id for hub in vehicle.hubs()]
     if len(set(ids)) != len(ids):
@@ -131,11 +134,12 @@ def situation_from_json(data: Mapping[str, Any]) -> Situation:
 
 
 def _observation(data: Mapping[str, Any], vehicle: Vehicle) -> list[Observation]:
-    """Return the observation; kinds of later versions, and those of no hub, are left out rather than refused."""
-    if data["kind"] not in KINDS or vehicle.hub(data.get("hub") or "") is None:
+    """Return the observation; kinds of later versions, and hub tests of no hub, are left out rather than refused."""
+    hub = data.get("hub") or ""
+    if data["kind"] not in KINDS or (vehicle.hub(hub) is None and (hub or data["kind"] in (*AT_HUB, "rock"))):
         return []
     value = {name: field for name, field in data.items() if name not in ("kind", "hub")}
-    return [Observation(kind=data["kind"], hub=data["hub"], value=value, source=data.get("id", ""))]
+    return [Observation(kind=data["kind"], hub=hub, value=value, source=data.get("id", ""))]
 
 
 def _sound(read_file: Callable[[str], bytes], name: str) -> Recording:

@@ -44,6 +44,9 @@ def vehicle_to_json(vehicle: Vehicle) -> dict[str, Any]:
         "label": vehicle.label,
         "tyre": vehicle.tyre,
         "rolling_circumference_m": vehicle.circumference,
+        "age_years": vehicle.age_years,
+        "distance_km": vehicle.distance_km,
+        "duty": list(vehicle.duty),
         "axles": [
             {"driven": axle.driven, "steered": axle.steered, "hubs": [_hub(hub) for hub in axle.hubs]}
             for axle in vehicle.axles

@@ -5,7 +5,7 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 from scipy import stats
 
-from hematite.evidence.weighing import Statement
+from hematite.evidence.statement import Statement
 from hematite.families import CLEAR, FAINT, SOFT, Family
 from hematite.listening import Corner, Heard, RoadTest
 from hematite.vehicles import Hub, Vehicle

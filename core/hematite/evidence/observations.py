@@ -1,17 +1,31 @@
-"""From what was felt and seen to statements: observations in the table's outcomes."""
+"""From what was felt, seen and heard to statements: observations in the tables' outcomes."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from hematite.doors import one_of
+from hematite.doors import finite, not_negative, one_of, positive
 from hematite.errors import UnknownName
-from hematite.evidence.weighing import UNSURE, Statement, witnesses
-from hematite.play import end_play
-from hematite.vehicles import Hub
+from hematite.evidence.statement import Statement
+from hematite.evidence.tables import NOT_DONE, UNSURE, witnesses
+from hematite.play import end_play, hub_movement_mm
+from hematite.vehicles import Hub, Vehicle
 
-CHOICE_KINDS = ("rock", "brake_held", "spin", "opened")
-KINDS = ("end_play", *CHOICE_KINDS, "made_safe", "note")
+ANSWERED = tuple(
+    key for key, row in witnesses().items() if not row.get("recorded") and key not in ("fault_lines", "level")
+)
+KINDS = (*ANSWERED, "rock", "made_safe", "note")
+AT_HUB = tuple(key for key in ANSWERED if witnesses()[key].get("place", "hub") == "hub")
+ROCKED = {
+    "12_6": "rock_12_6",
+    "3_9": "rock_3_9",
+    "in_out": "in_out",
+}  # the case format's `rock` by where the hands were
+LEVER_RATIO = 0.28  # of hub to tyre where nobody measured: 3 mm show as 10 to 13 mm; common practice, no source
+LEVER_MM = (0.3, 1.5)  # at the hub: from here on some, from here on much; judgement
+WARM_K, HOT_K = 6.0, 25.0  # over mate or air; judgement
+SHORT_SHARE = 0.6  # of the mate's time to rest; judgement
+ONE_PERSON = 0.85  # how far an answer is believed of one who rocks alone and cannot see what moves; judgement
 
 
 @dataclass(frozen=True)
@@ -24,31 +38,123 @@ class Observation:
     source: str = ""
 
 
-def statements(observation: Observation, hub: Hub) -> list[Statement]:
+def statements_of(observations: Iterable[Observation], vehicle: Vehicle) -> list[Statement]:
+    """Return what all observations say. Raises what `statements` raises."""
+    return [statement for one in observations for statement in statements(one, vehicle)]
+
+
+def statements(observation: Observation, vehicle: Vehicle) -> list[Statement]:
     """Return what one observation says; empty when it says nothing of a cause.
 
     Raises `UnknownName` for a kind or answer that no table lists, `BadQuantity` for readings that cannot be.
     """
     one_of(observation.kind, KINDS, "kind of observation")
-    if observation.kind == "end_play":
-        measured = _measured(observation, hub)
-        return [Statement.at(hub.id, "end_play", measured.outcomes, observation.source)]
-    if observation.kind in CHOICE_KINDS:
-        return _choice(observation, hub)
-    return []
-
-
-def _measured(observation: Observation, hub: Hub) -> Any:
-    resolution = observation.value.get("resolution_mm") or 0.01
-    return end_play(observation.value.get("readings_mm", []), hub, resolution_mm=resolution)
-
-
-def _choice(observation: Observation, hub: Hub) -> list[Statement]:
-    answer = str(observation.value.get("answer", ""))
-    if answer == UNSURE:
+    kind = observation.kind
+    if kind == "rock":
+        kind = one_of(str(observation.value.get("hands") or "12_6"), ROCKED, "way of rocking")
+        kind = ROCKED[kind]
+    if kind not in ANSWERED or observation.value.get("answer") in (UNSURE, NOT_DONE):
         return []
-    row = witnesses()[observation.kind]
+    if witnesses()[kind].get("place") == "vehicle":
+        return _of_vehicle(kind, observation, vehicle)
+    hub = vehicle.hub(observation.hub)
+    if hub is None:
+        return []
+    shares = _READ.get(kind, _answer)(kind, observation.value, hub)
+    return [Statement.at(hub.id, kind, shares, observation.source)]
+
+
+Shares = dict[str, float]
+
+
+def _answer(kind: str, value: Mapping[str, Any], hub: Hub) -> Shares:
+    row = witnesses()[kind]
+    answer = str(value.get("answer", ""))
     if answer not in row["outcomes"]:
         allowed = ", ".join([*row["outcomes"], UNSURE])
         raise UnknownName(f"“{answer}” is no answer to “{row['label']}”. Choose one of: {allowed}.")
-    return [Statement.at(hub.id, observation.kind, {answer: 1.0}, observation.source)]
+    sure = ONE_PERSON if value.get("how") == "one_person" else 1.0
+    return {answer: 1.0} if sure == 1.0 or answer == "nothing" else {answer: sure, "nothing": 1 - sure}
+
+
+def _dial(kind: str, value: Mapping[str, Any], hub: Hub) -> Shares:
+    if "readings_mm" not in value and "answer" in value:  # felt, or read by somebody who noted no figures
+        return _answer(kind, value, hub)
+    resolution = value.get("resolution_mm") or 0.01
+    return dict(end_play(value.get("readings_mm", []), hub, resolution_mm=resolution).outcomes)
+
+
+def _lever(kind: str, value: Mapping[str, Any], hub: Hub) -> Shares:
+    """Read movement at the tyre, by the radii where they are given."""
+    if "movement_mm" not in value:
+        return _answer(kind, value, hub)
+    movement = not_negative(value["movement_mm"], "The movement at the tyre")
+    if value.get("tyre_radius_mm") and value.get("hub_radius_mm"):
+        at_hub = hub_movement_mm(
+            tyre_movement_mm=movement, tyre_radius_mm=value["tyre_radius_mm"], hub_radius_mm=value["hub_radius_mm"]
+        )
+    else:
+        at_hub = movement * LEVER_RATIO
+    return {"none" if at_hub < LEVER_MM[0] else "some" if at_hub < LEVER_MM[1] else "much": 1.0}
+
+
+def _heat(kind: str, value: Mapping[str, Any], hub: Hub) -> Shares:
+    """Read a thermometer, °C, against the mate across the axle, else against the air."""
+    if "temp_c" not in value:
+        return _answer(kind, value, hub)
+    beside = value["mate_c"] if value.get("mate_c") is not None else value.get("ambient_c", 20.0)
+    rise = finite(value["temp_c"], "The hub's temperature") - finite(beside, "The temperature to compare with")
+    return {"cool" if rise < WARM_K else "warm" if rise < HOT_K else "hot": 1.0}
+
+
+def _coast_down(kind: str, value: Mapping[str, Any], hub: Hub) -> Shares:
+    """Read two stop-watch times, seconds, of a hub and of its mate."""
+    if "seconds" not in value:
+        return _answer(kind, value, hub)
+    own = positive(value["seconds"], "The time to rest")
+    mate = positive(value.get("mate_seconds"), "The mate's time to rest")
+    return {"short" if own < SHORT_SHARE * mate else "alike": 1.0}
+
+
+_READ = {"end_play": _dial, "lever": _lever, "heat": _heat, "coast_down": _coast_down}
+
+
+def _of_vehicle(kind: str, observation: Observation, vehicle: Vehicle) -> list[Statement]:
+    """Return a statement about every hub, for what the driver says or an ear hears on the road."""
+    row = witnesses()[kind]
+    hubs = list(vehicle.hubs())
+    if kind == "complaint":
+        shares = _complaint(observation.value)
+        said = dict.fromkeys((hub.id for hub in hubs), shares)
+        return [Statement(kind, said, observation.source)] if shares else []
+    sure = float(row.get("by_ear", 1.0))
+    answers = row.get("asked") or dict.fromkeys(row["outcomes"])
+    answer = one_of(str(observation.value.get("answer", "")), answers, f"answer to “{row['label']}”")
+    if "here_for" not in row:
+        shares = {answer: sure} | _rest(row["outcomes"], answer, 1 - sure)
+        return [Statement(kind, dict.fromkeys((hub.id for hub in hubs), shares), observation.source)]
+    neutral = next(name for name in row["outcomes"] if name not in ("here", "away"))
+    at = row["here_for"].get(answer)
+    if kind == "load_test" and len(vehicle.axles) > 1 and all(axle.driven for axle in vehicle.axles):
+        sure /= 2  # four driven wheels carry the noise along the driveline
+    by_hub = {hub.id: _sided(hub, at, neutral, sure) for hub in hubs}
+    return [Statement(kind, by_hub, observation.source)]
+
+
+def _sided(hub: Hub, at: str | None, neutral: str, sure: float) -> Shares:
+    if at is None or hub.side not in ("left", "right"):
+        return {neutral: 1.0}
+    return {"here" if hub.side == at else "away": sure, neutral: 1 - sure}
+
+
+def _rest(outcomes: Sequence[str], answer: str, left: float) -> Shares:
+    others = [name for name in outcomes if name != answer]
+    return {name: left / len(others) for name in others} if left > 0 else {}
+
+
+def _complaint(value: Mapping[str, Any]) -> Shares:
+    """Share out several words of one driver evenly: they tell of one fault."""
+    words = value.get("words") or [value["answer"]] if value.get("words") or value.get("answer") else []
+    outcomes = witnesses()["complaint"]["outcomes"]
+    named = [one_of(str(word), outcomes, "kind of complaint") for word in words]
+    return {word: 1 / len(named) for word in dict.fromkeys(named)} if named else {}

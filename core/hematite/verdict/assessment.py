@@ -4,16 +4,24 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from hematite.evidence import Beliefs, Observation, Statement, heard_statements, statements, weigh
-from hematite.evidence.weighing import causes
+from hematite.evidence import Beliefs, Observation, Statement, heard_statements, statements_of, weigh
+from hematite.evidence.tables import causes
 from hematite.listening import Heard, compare
 from hematite.vehicles import Hub, Vehicle
 from hematite.verdict.choice import Choice, decide
 from hematite.verdict.culprits import ACT_AT, ELSEWHERE, Culprit, name_culprits
 from hematite.verdict.following import NextTest, next_test
+from hematite.verdict.looking import Progress, looks
+from hematite.verdict.overturning import Contradiction, Overturner, contradictions, overturners
 
 SUSPECT_AT = 0.3  # below it a hub is left alone; judgement
-ROUGH_SPINS = ("rumbles", "grinds", "clicks")
+ROUGH = {
+    "spin": ("rumbles", "grinds", "clicks"),
+    "spring_touch": ("rough",),
+    "stethoscope": ("growls", "clicks"),
+    "in_gear": ("growls",),
+    "hand_turned": ("gritty", "clicks"),
+}
 RING_LINES = frozenset({"outer_race", "inner_race", "rolling_element", "cage", "many"})
 STANDINGS = {
     "unheard": "not looked at yet",
@@ -52,17 +60,23 @@ class HubVerdict:
     @property
     def mechanism(self) -> str:
         """Return the likeliest mechanism of the bearing's fault."""
-        return max(self.beliefs.mechanisms, key=lambda name: self.beliefs.mechanisms[name])
+        return self.beliefs.likeliest
 
 
 @dataclass(frozen=True)
 class Assessment:
-    """Hubs by suspicion, worst first; the culprits worth acting on; each cause outside the bearings; the next test."""
+    """Hubs by suspicion, worst first; the culprits worth acting on; each cause outside the bearings; the next test.
+
+    `nothing` is the probability that nothing at all is wrong; `overturned_by` what would overturn the lead.
+    """
 
     hubs: tuple[HubVerdict, ...]
     culprits: tuple[Culprit, ...]
     elsewhere: Mapping[str, float]
     next_test: NextTest
+    nothing: float = 0.0
+    contradictions: tuple[Contradiction, ...] = ()
+    overturned_by: tuple[Overturner, ...] = ()
 
     @property
     def lead(self) -> HubVerdict:
@@ -70,22 +84,27 @@ class Assessment:
         return self.hubs[0]
 
 
-def assess(vehicle: Vehicle, heard: Sequence[Heard], observations: Sequence[Observation]) -> Assessment:
-    """Judge a vehicle from its recordings, already heard, and its observations. Raises what the witnesses raise."""
-    said = heard_statements(compare(heard), vehicle)
-    for observation in observations:
-        hub = vehicle.hub(observation.hub)
-        said += statements(observation, hub) if hub else []
-    said = _one_of_each(said)
+def assess(
+    vehicle: Vehicle, heard: Sequence[Heard], observations: Sequence[Observation], also: Sequence[Statement] = ()
+) -> Assessment:
+    """Judge a vehicle from its recordings, already heard, and its observations; `also`: statements made already.
+
+    Raises what the witnesses raise.
+    """
+    said = _one_of_each([*heard_statements(compare(heard), vehicle), *statements_of(observations, vehicle), *also])
     weighed = weigh(said, vehicle)
     verdicts = [_verdict(hub, weighed.hubs[hub.id]) for hub in vehicle.hubs()]
-    ranked = tuple(sorted(verdicts, key=lambda verdict: -verdict.probability))
     places = [*weighed.hubs.values(), weighed.vehicle]
+    progress = Progress.of(observations, said)
+    tests = looks(weighed, vehicle, progress)
     return Assessment(
-        hubs=ranked,
+        hubs=tuple(sorted(verdicts, key=lambda verdict: -verdict.probability)),
         culprits=name_culprits(weighed, vehicle),
         elsewhere={group: min(sum(p.of_group(group) for p in places), 1.0) for group in ELSEWHERE},
-        next_test=next_test([(v.hub, v.beliefs) for v in ranked]),
+        next_test=next_test(weighed, vehicle, progress, tests),
+        nothing=weighed.nothing,
+        contradictions=contradictions(weighed),
+        overturned_by=overturners(weighed, vehicle, tests),
     )
 
 
@@ -94,22 +113,16 @@ def _verdict(hub: Hub, beliefs: Beliefs) -> HubVerdict:
 
 
 def _one_of_each(said: Sequence[Statement]) -> list[Statement]:
-    """A test done twice is one witness: its statements are averaged, so that order and repeats do not matter.
-
-    Rocking at 12–6 and at 3–9 is one test: where one way something moved, the other way's stillness says little.
-    """
+    """A test done twice is one witness: its statements are averaged, so that order and repeats do not matter."""
     alike: dict[tuple[str, frozenset[str]], list[Statement]] = {}
     for statement in said:
-        alike.setdefault((statement.witness, frozenset(statement.said)), []).append(statement)
-    return [_averaged(witness, own) for (witness, _), own in alike.items()]
+        alike.setdefault((statement.witness, statement.places), []).append(statement)
+    return [_averaged(own) for own in alike.values()]
 
 
-def _averaged(witness: str, said: Sequence[Statement]) -> Statement:
-    if witness == "rock":
-        moved = [s for s in said if s.outcome(next(iter(s.said))) != "nothing"]
-        said = moved or said
+def _averaged(said: Sequence[Statement]) -> Statement:
     hubs = {hub: _mean([statement.shares(hub) for statement in said]) for hub in said[0].said}
-    return Statement(witness, hubs, said[-1].source)
+    return Statement(said[0].witness, hubs, said[-1].source)
 
 
 def _mean(all_shares: Sequence[Mapping[str, float]]) -> dict[str, float]:
@@ -134,6 +147,7 @@ def _facts(hub: Hub, beliefs: Beliefs) -> Mapping[str, Any]:
         "play": outcomes.get("end_play", "unmeasured"),
         "spin": outcomes.get("spin", "untested"),
         "opened": outcomes.get("opened", "closed"),
-        "rough": outcomes.get("spin") in ROUGH_SPINS
+        "nuts": outcomes.get("wheel_nuts", "unchecked"),
+        "rough": any(outcomes.get(witness) in answers for witness, answers in ROUGH.items())
         or bool(RING_LINES.intersection({outcomes.get("fault_lines"), outcomes.get("rhythm")})),
     }

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from hematite.evidence import Beliefs, Weighed
-from hematite.evidence.weighing import causes
+from hematite.evidence.tables import causes, mechanism_of
 from hematite.vehicles import Vehicle
 
 ACT_AT = 0.7  # act when a wrong replacement costs about twice a needless further test; judgement
@@ -63,4 +63,4 @@ def _mechanism(group: str, beliefs: list[Beliefs]) -> str:
     rows = {cause: row for cause, row in causes().items() if row["group"] == group}
     total: Callable[[str], float] = lambda cause: sum(b.probabilities.get(cause, 0.0) for b in beliefs)  # noqa: E731
     best = max(rows, key=total)
-    return best if group == "bearing" else str(rows[best].get("mechanism", ""))
+    return mechanism_of(best) if group == "bearing" else str(rows[best].get("mechanism", ""))

@@ -1,18 +1,26 @@
-"""The next test: the largest expected gain for its minutes, over what has been asked already."""
+"""The next test: the largest expected gain for its minutes and for what is already apart."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from hematite.evidence import Beliefs
-from hematite.evidence.weighing import expected_gain_bits, witnesses
-from hematite.vehicles import Hub
+import numpy as np
 
-SETTLED_AT = 0.9
+from hematite.evidence import Weighed
+from hematite.evidence.tables import witnesses
+from hematite.vehicles import Vehicle
+from hematite.verdict.culprits import ACT_AT
+from hematite.verdict.looking import Look, Progress, classes_of, entropies, settled
+
+LIKELY = 0.02  # an answer rarer than that is not waited for; judgement
+WORTH_BITS = 0.02  # a test that tells less is not worth a walk round the vehicle; judgement
 
 
 @dataclass(frozen=True)
 class NextTest:
-    """The test worth doing next: a witness's key or 'decide', at a hub, with the reason in a line."""
+    """The test worth doing next: a witness's key or 'decide', at a hub, with the reason in a line.
+
+    `minutes` include what must be done first; `gain_bits` is what it is expected to settle.
+    """
 
     test: str
     hub: str | None
@@ -20,39 +28,41 @@ class NextTest:
     why: str
     stage: str
     minutes: float
+    gain_bits: float = 0.0
 
 
-def next_test(ranked: Sequence[tuple[Hub, Beliefs]]) -> NextTest:
-    """Return the test with the largest expected gain for its minutes; 'decide' when the lead is settled.
+def next_test(weighed: Weighed, vehicle: Vehicle, progress: Progress, tests: Sequence[Sequence[Look]]) -> NextTest:
+    """Return the test with the largest expected gain for its minutes; 'decide' when none could change what to do."""
+    classes = classes_of(vehicle)
+    now = classes.of(weighed.body.posterior.singles)
+    decided = settled(now, weighed.nothing, act_at=ACT_AT)
+    lead = int(now.argmax())
+    place = classes.names[lead][0] or None
+    if decided and not _may_change(decided, tests):
+        why = "It is certain enough: no test that is left would change what to do."
+        return NextTest("decide", place, "Read the verdict", why, "decide", 1)
+    gains = [(_gain(now, tried), tried) for tried in tests]
+    gains = [(gain, tried) for gain, tried in gains if gain >= WORTH_BITS]
+    if not gains:
+        return NextTest("decide", place, "Read the verdict", "No test that is left would tell much.", "decide", 1)
+    gain, tried = max(gains, key=lambda one: one[0] / progress.minutes(one[1][0].witness, one[1][0].place))
+    first = tried[0]
+    row = witnesses()[first.witness]
+    minutes = progress.minutes(first.witness, first.place)
+    return NextTest(first.witness, first.place or None, row["act"], row["why"], row["stage"], minutes, gain)
 
-    `ranked` are hubs with their beliefs, most suspect first.
-    """
-    hub, beliefs = ranked[0]
-    wrong = 1 - beliefs.probabilities["sound"]
-    if wrong >= SETTLED_AT and len(beliefs.weights) > 1:
-        why = f"{hub.id} is certain enough; more tests would not change what to do there."
-        return NextTest("decide", hub.id, "Read the verdict", why, "decide", 1)
-    options = [(hub, beliefs, key) for hub, beliefs in ranked for key in _askable(hub, beliefs)]
-    if not options:
-        return NextTest("decide", hub.id, "Read the verdict", "Every test has been done.", "decide", 1)
-    hub, _, key = max(options, key=lambda option: expected_gain_bits(option[1], option[2]) / _minutes(option[2]))
-    row = witnesses()[key]
-    return NextTest(key, hub.id, row["act"], row["why"], row["stage"], _minutes(key))
+
+def _may_change(decided: frozenset[int], tests: Sequence[Sequence[Look]]) -> bool:
+    """Return whether any likely answer would undo what is decided; a second fault found on top undoes nothing."""
+    return any(
+        not decided <= settled(look.classes, look.nothing, act_at=ACT_AT)
+        for tried in tests
+        for look in tried
+        if look.chance >= LIKELY
+    )
 
 
-def _minutes(key: str) -> float:
-    return float(witnesses()[key]["minutes"])
-
-
-def _askable(hub: Hub, beliefs: Beliefs) -> list[str]:
-    """Return the witnesses not yet heard at a hub, leaving out what its design or the order of work forbids."""
-    heard = {statement.witness: statement.outcome(hub.id) for statement, _ in beliefs.weights}
-    closed = hub.design_key in ("hub_unit", "pressed_double_row")
-    return [
-        key
-        for key, row in witnesses().items()
-        if key not in heard
-        and not (key == "opened" and closed)
-        and not row.get("recorded")
-        and (row.get("needs", key) == key or heard.get(row["needs"], "nothing") != "nothing")
-    ]
+def _gain(now: np.ndarray, tried: Sequence[Look]) -> float:
+    """Return the expected loss of uncertainty over what would be acted on, in bits."""
+    after = sum(look.chance * float(entropies(look.classes).sum()) for look in tried)
+    return float(entropies(now).sum()) - after

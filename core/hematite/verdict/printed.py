@@ -3,7 +3,7 @@
 from typing import Any
 
 from hematite.evidence import Statement
-from hematite.evidence.weighing import causes, witnesses
+from hematite.evidence.tables import causes, witnesses
 from hematite.verdict.assessment import AT_HUBS, STANDINGS, Assessment, HubVerdict
 from hematite.verdict.culprits import Culprit
 
@@ -30,7 +30,17 @@ def as_json(assessment: Assessment) -> dict[str, Any]:
             "why": following.why,
             "stage": following.stage,
             "minutes": following.minutes,
+            "gain_bits": round(following.gain_bits, 3),
         },
+        "nothing_wrong": round(assessment.nothing, 4),
+        "contradictions": [
+            {"hub": c.hub, "for": c.speaks_for.words(c.hub), "against": c.speaks_against.words(c.hub)}
+            for c in assessment.contradictions
+        ],
+        "overturned_by": [
+            {"hub": o.place or None, "words": o.words, "chance": round(o.chance, 3), "leaves": round(o.leaves, 3)}
+            for o in assessment.overturned_by
+        ],
     }
 
 

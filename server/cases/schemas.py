@@ -80,6 +80,7 @@ class CaseOut(CaseBrief):
     vehicle_detail: VehicleOut
     observations: list[ObservationOut]
     simulated: bool
+    simulated_play_mm: dict[str, float]
 
 
 class CloseIn(Schema):

@@ -12,7 +12,7 @@ from garage.services import get_vehicle, vehicles_of
 from hematite.doors import one_of
 from hematite.evidence import Observation as CoreObservation
 from hematite.evidence import statements
-from hematite.evidence.observations import CHOICE_KINDS, KINDS
+from hematite.evidence.observations import AT_HUB, KINDS
 from people.models import User
 from workshop.refusals import Refusal
 
@@ -87,13 +87,14 @@ def observe(user: User, case_id: UUID, *, observation_id: UUID, data: dict) -> O
     if known is not None:
         return _same(known, case, data)
     one_of(data["kind"], KINDS, "kind of observation")
-    hub = core_vehicle(case.vehicle).hub(data["hub"])
+    vehicle = core_vehicle(case.vehicle)
+    hub = vehicle.hub(data["hub"])
     if hub is None and data["hub"]:
         raise Refusal("no_such_hub", f"This vehicle has no hub {data['hub']}.", status=422)
-    if hub is None and data["kind"] in ("end_play", *CHOICE_KINDS):
+    if hub is None and data["kind"] in (*AT_HUB, "rock"):
         raise Refusal("no_hub", "Say at which hub this was found.", status=422)
-    if hub is not None and not data["withdrawn"]:
-        statements(CoreObservation(data["kind"], data["hub"], data["value"]), hub)
+    if not data["withdrawn"]:
+        statements(CoreObservation(data["kind"], data["hub"], data["value"]), vehicle)
     return Observation.objects.create(
         id=observation_id,
         case=case,

@@ -2,9 +2,10 @@
 
 from garage.core import core_vehicle, described
 from garage.models import Vehicle
-from hematite.evidence import statements
+from hematite.evidence import words_of
 from hematite.play import EndPlay, end_play
-from hematite.vehicles import Hub
+from hematite.simulator import simulated_play_mm
+from hematite.vehicles import Vehicle as CoreVehicle
 
 from cases.models import Case, Observation
 from cases.services import core_observation
@@ -34,15 +35,15 @@ def vehicle_brief(vehicle: Vehicle) -> dict:
     }
 
 
-def observation_out(row: Observation, hub: Hub | None) -> dict:
+def observation_out(row: Observation, vehicle: CoreVehicle) -> dict:
     """Return an entry of the log with its words."""
-    play = _play(row, hub)
+    play = _play(row, vehicle)
     return {
         "id": row.id,
         "hub": row.hub,
         "kind": row.kind,
         "value": row.value,
-        "words": _words(row, hub),
+        "words": _words(row, vehicle),
         "mean_mm": play.mean_mm if play else None,
         "spread_mm": play.spread_mm if play else None,
         "person": row.person.get_full_name() or row.person.username,
@@ -52,21 +53,21 @@ def observation_out(row: Observation, hub: Hub | None) -> dict:
     }
 
 
-def _play(row: Observation, hub: Hub | None) -> EndPlay | None:
-    if row.kind != "end_play" or hub is None or row.withdrawn:
+def _play(row: Observation, vehicle: CoreVehicle) -> EndPlay | None:
+    hub = vehicle.hub(row.hub)
+    if row.kind != "end_play" or hub is None or row.withdrawn or "readings_mm" not in row.value:
         return None
     return end_play(row.value["readings_mm"], hub, resolution_mm=row.value.get("resolution_mm") or 0.01)
 
 
-def _words(row: Observation, hub: Hub | None) -> str:
+def _words(row: Observation, vehicle: CoreVehicle) -> str:
     if row.withdrawn:
         return "taken back"
     if row.kind == "note":
         return str(row.value.get("text", ""))
     if row.kind == "made_safe":
         return "lifted and made safe"
-    said = statements(core_observation(row), hub) if hub else []
-    return said[0].words(row.hub) if said else "could not tell"
+    return words_of(core_observation(row), vehicle)
 
 
 def case_out(case: Case) -> dict:
@@ -75,6 +76,9 @@ def case_out(case: Case) -> dict:
     rows = case.observations.select_related("person", "superseded_by")
     return case_brief(case) | {
         "vehicle_detail": described(case.vehicle),
-        "observations": [observation_out(row, core.hub(row.hub)) for row in rows],
+        "observations": [observation_out(row, core) for row in rows],
         "simulated": bool(case.simulated),
+        "simulated_play_mm": {
+            hub.id: simulated_play_mm(hub, case.simulated.get(hub.id, "sound")) for hub in core.hubs()
+        },
     }

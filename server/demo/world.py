@@ -62,6 +62,8 @@ VEHICLES: dict[str, dict[str, Any]] = {
     "trailer": {
         "label": "Reading-room trailer",
         "tyre": "185 R14C",
+        "age_years": 11.0,
+        "duty": ["long_tows", "stood"],
         "axles": [_axle(1, "taper_pressurised", TAPERS), _axle(2, "taper_pressurised", TAPERS)],
     },
     "heritage": {
@@ -72,6 +74,7 @@ VEHICLES: dict[str, dict[str, Any]] = {
     "quad": {
         "label": "Grounds quad",
         "tyre": "AT25x8-12",
+        "duty": ["water", "dust"],
         "axles": [
             _axle(1, "pressed_double_row", PRESSED_12, driven=True, steered=True),
             _axle(2, "pressed_double_row", PRESSED_12, driven=True),
@@ -98,7 +101,12 @@ CASES: list[dict[str, Any]] = [
         "hidden": {"A1L": "outer_race"},
         "record": ["A1L", "A1R", "A2L", "A2R"],
         "road": ROAD_BENDS,
-        "found": [("A1L", "spin", {"answer": "rumbles"}), ("A1R", "spin", {"answer": "free"})],
+        "found": [
+            ("", "complaint", {"words": ["growl"]}),
+            ("", "load_test", {"answer": "right"}),
+            ("A1L", "spin", {"answer": "rumbles"}),
+            ("A1R", "spin", {"answer": "free"}),
+        ],
         "play": {"A1L": [0.02, 0.01, 0.02], "A1R": [0.01, 0.01, 0.01]},
     },
     {
@@ -107,7 +115,9 @@ CASES: list[dict[str, Any]] = [
         "hidden": {"A1R": "loose"},
         "record": ["A1L", "A1R"],
         "found": [
-            ("A1R", "rock", {"hands": "12_6", "answer": "hub"}),
+            ("", "complaint", {"words": ["joint", "wobble"]}),
+            ("A1R", "rock_12_6", {"answer": "hub"}),
+            ("A1R", "rock_3_9", {"answer": "hub"}),
             ("A1R", "brake_held", {"answer": "vanishes"}),
             ("A1R", "spin", {"answer": "free"}),
         ],
@@ -122,7 +132,11 @@ CASES: list[dict[str, Any]] = [
         "complaint": "Scraping grind from the front, once a turn, after a week on gravel.",
         "hidden": {"A1R": "brake"},
         "record": ["A1L", "A1R"],
-        "found": [("A1R", "spin", {"answer": "scrapes"}), ("A1L", "spin", {"answer": "free"})],
+        "found": [
+            ("", "complaint", {"words": ["grind"]}),
+            ("A1R", "spin", {"answer": "scrapes"}),
+            ("A1L", "spin", {"answer": "free"}),
+        ],
         "play": {"A1R": [0.06, 0.05, 0.06]},
     },
     {
@@ -130,7 +144,7 @@ CASES: list[dict[str, Any]] = [
         "complaint": "Warm cap on one wheel after the coast tour. Nothing measured yet.",
         "hidden": {"A2R": "dry"},
         "record": ["A1L", "A1R"],
-        "found": [],
+        "found": [("", "complaint", {"words": ["heat"]}), ("A2R", "heat", {"temp_c": 41.0, "mate_c": 23.0})],
         "play": {},
     },
     {

@@ -26,6 +26,9 @@ def vehicle_json(vehicle: Vehicle) -> dict:
         "label": vehicle.label,
         "tyre": vehicle.tyre,
         "rolling_circumference_m": vehicle.rolling_circumference_m,
+        "age_years": vehicle.age_years,
+        "distance_km": vehicle.distance_km,
+        "duty": vehicle.duty,
         "axles": [
             {"driven": axle.driven, "steered": axle.steered, "hubs": [hub_json(hub) for hub in axle.hubs.all()]}
             for axle in vehicle.axles.all()

@@ -17,6 +17,9 @@ class Vehicle(models.Model):
     label = models.CharField(max_length=80)
     tyre = models.CharField(max_length=40, blank=True)
     rolling_circumference_m = models.FloatField(null=True, blank=True, validators=[MinValueValidator(0.1)])
+    age_years = models.FloatField(null=True, blank=True, validators=[MinValueValidator(0)])
+    distance_km = models.FloatField(null=True, blank=True, validators=[MinValueValidator(0)])
+    duty = models.JSONField(default=list, blank=True)  # words of the core's table of duties
     added_at = models.DateTimeField(auto_now_add=True)
 
     objects = ScopedQuerySet.as_manager()

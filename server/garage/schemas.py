@@ -42,6 +42,9 @@ class VehicleIn(Schema):
     label: str = Field(min_length=1, max_length=80)
     tyre: str = Field("", max_length=40)
     rolling_circumference_m: float | None = Field(None, ge=0.1, le=6)
+    age_years: float | None = Field(None, ge=0, le=150)
+    distance_km: float | None = Field(None, ge=0, le=5_000_000)
+    duty: list[str] = Field([], max_length=12)
     axles: list[AxleIn] = Field(min_length=1, max_length=8)
 
 
@@ -78,5 +81,8 @@ class VehicleOut(Schema):
     label: str
     tyre: str
     rolling_circumference_m: float | None
+    age_years: float | None
+    distance_km: float | None
+    duty: list[str]
     circumference_m: float | None
     axles: list[AxleOut]

@@ -4,6 +4,8 @@ from django.db import transaction
 from django.db.models import Prefetch, QuerySet
 from django.http import Http404
 from hematite.bundles import vehicle_from_json
+from hematite.doors import one_of
+from hematite.evidence.priors import duties
 from people.models import User
 from workshop.refusals import Refusal
 
@@ -42,6 +44,8 @@ def save_vehicle(user: User, data: dict, vehicle: Vehicle | None = None) -> Vehi
     vehicle = vehicle or Vehicle(workshop_id=user.workshop_id)
     vehicle.label, vehicle.tyre = data["label"], data.get("tyre") or ""
     vehicle.rolling_circumference_m = data.get("rolling_circumference_m")
+    vehicle.age_years, vehicle.distance_km = data.get("age_years"), data.get("distance_km")
+    vehicle.duty = [one_of(word, duties(), "kind of duty") for word in data.get("duty") or []]
     vehicle.save()
     _add_axles(vehicle, data["axles"])
     return get_vehicle(user, vehicle.id)

@@ -3,6 +3,7 @@
 from dataclasses import asdict
 
 from django.http import HttpRequest
+from hematite.evidence.priors import duties
 from hematite.evidence.tables import causes, witnesses
 from hematite.hubs import designs
 from hematite.jobs import making_safe
@@ -48,6 +49,16 @@ class WitnessTable(Schema):
     stage: str
     minutes: float
     why: str
+    standing: str
+    place: str
+    recorded: bool
+    do: str
+    look: str
+    caution: str
+    only: list[str]
+    where: str
+    needs: str
+    apart: str
     options: list[OptionOut]
 
 
@@ -100,6 +111,7 @@ class ReferenceOut(Schema):
     choices: list[OptionOut]
     causes: list[OptionOut]
     conditions: list[OptionOut]
+    duties: list[OptionOut]
     line_kinds: list[OptionOut]
     captures: list[CaptureOut]
     states: list[MarkOut]
@@ -112,9 +124,20 @@ class ReferenceOut(Schema):
 
 
 def _witness(key: str, row: dict) -> dict:
-    pairs = zip(row["outcomes"], row["words"], strict=True)
-    named = {name: row[name] for name in ("label", "act", "stage", "minutes", "why")}
-    return {"key": key, **named, "options": [{"key": k, "words": w} for k, w in pairs]}
+    asked = row.get("asked") or dict(zip(row["outcomes"], row["words"], strict=True))
+    named = {name: row[name] for name in ("label", "act", "stage", "minutes", "why", "standing")}
+    texts = {name: row.get(name, "") for name in ("do", "look", "caution", "where", "needs", "apart")}
+    return (
+        named
+        | texts
+        | {
+            "key": key,
+            "place": row.get("place", "hub"),
+            "recorded": bool(row.get("recorded")),
+            "only": row.get("only", []),
+            "options": [{"key": k, "words": w} for k, w in asked.items()],
+        }
+    )
 
 
 def _marks(name: str = "states") -> list[dict]:
@@ -137,6 +160,13 @@ def _quantity(key: str, row: dict) -> dict:
     return {"key": key, "label": row["label"], "units": units}
 
 
+def _causes() -> list[dict]:
+    """Return causes and, where a group has no cause of its own name, the group."""
+    named = {key: row["label"] for key, row in causes().items()}
+    groups = {row["group"]: row["group_label"] for row in causes().values() if "group_label" in row}
+    return [{"key": key, "words": words} for key, words in (groups | named).items()]
+
+
 @router.get("/reference", response=ReferenceOut)
 def get_reference(request: HttpRequest):
     """Return the trade's tables."""
@@ -145,8 +175,9 @@ def get_reference(request: HttpRequest):
         "designs": [asdict(design) for design in designs().values()],
         "witnesses": [_witness(key, row) for key, row in witnesses().items()],
         "choices": [{"key": key, "words": words} for key, words in choices().items()],
-        "causes": [{"key": key, "words": row["label"]} for key, row in causes().items()],
+        "causes": _causes(),
         "conditions": [{"key": key, "words": key.replace("_", " ")} for key in CONDITIONS],
+        "duties": [{"key": key, "words": words} for key, words in duties().items()],
         "line_kinds": [{"key": k, "words": w} for k, w in zip(lines["outcomes"], lines["words"], strict=True)],
         "captures": _captures(),
         "states": _marks(),

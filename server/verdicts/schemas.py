@@ -58,6 +58,24 @@ class NextTestOut(Schema):
     why: str
     stage: str
     minutes: float
+    gain_bits: float = 0.0
+
+
+class ContradictionOut(Schema):
+    """Two witnesses of one hub that pull strongly apart."""
+
+    hub: str
+    speaks_for: str
+    speaks_against: str
+
+
+class OverturnerOut(Schema):
+    """A fact that would overturn the leading suspicion."""
+
+    hub: str | None
+    words: str
+    chance: float
+    leaves: float
 
 
 class CulpritOut(Schema):
@@ -79,6 +97,10 @@ class AssessmentOut(Schema):
     elsewhere: dict[str, float]
     decision: DecisionOut
     next_test: NextTestOut
+    nothing_wrong: float = 0.0
+    tests: dict[str, list[str]] = {}
+    contradictions: list[ContradictionOut] = []
+    overturned_by: list[OverturnerOut] = []
 
 
 class AcceptIn(Schema):

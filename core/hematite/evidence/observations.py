@@ -158,3 +158,20 @@ def _complaint(value: Mapping[str, Any]) -> Shares:
     outcomes = witnesses()["complaint"]["outcomes"]
     named = [one_of(str(word), outcomes, "kind of complaint") for word in words]
     return {word: 1 / len(named) for word in dict.fromkeys(named)} if named else {}
+
+
+def words_of(observation: Observation, vehicle: Vehicle) -> str:
+    """Return an entry of the log in the trade's words; '' for kinds that answer nothing."""
+    answer = observation.value.get("answer")
+    if answer in (UNSURE, NOT_DONE):
+        return {UNSURE: "could not tell", NOT_DONE: "not done"}[answer]
+    said = statements(observation, vehicle)
+    if not said:
+        return ""
+    row = witnesses()[said[0].witness]
+    asked = row.get("asked") or dict(zip(row["outcomes"], row["words"], strict=True))
+    if observation.kind == "complaint":
+        return "; ".join(asked[word] for word in next(iter(said[0].said.values())))
+    if answer in asked:
+        return str(asked[answer])
+    return said[0].words(observation.hub)

@@ -79,3 +79,9 @@ def simulate_corners(
         hub_id: Recording(np.clip((1 - leak) * recording.samples + leak * total, -1, 1).astype(np.float32), pickup.rate)
         for hub_id, recording in own.items()
     }
+
+
+def simulated_play_mm(hub: Hub, condition: str) -> float:
+    """Return the end play in mm that a gauge finds at a hub: within its window, far over it when it is `loose`."""
+    low, high = hub.play_window_mm
+    return 2.4 * high if condition == "loose" else (low + high) / 2

@@ -1,7 +1,7 @@
 """The whole vehicle judged: every hub's beliefs, the culprits, the choice at each, and the next test."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from hematite.evidence import Beliefs, Observation, Statement, heard_statements, statements_of, weigh
@@ -11,7 +11,7 @@ from hematite.vehicles import Hub, Vehicle
 from hematite.verdict.choice import Choice, decide
 from hematite.verdict.culprits import ACT_AT, ELSEWHERE, Culprit, name_culprits
 from hematite.verdict.following import NextTest, next_test
-from hematite.verdict.looking import Progress, looks
+from hematite.verdict.looking import Progress, applicable, looks
 from hematite.verdict.overturning import Contradiction, Overturner, contradictions, overturners
 
 SUSPECT_AT = 0.3  # below it a hub is left alone; judgement
@@ -67,7 +67,8 @@ class HubVerdict:
 class Assessment:
     """Hubs by suspicion, worst first; the culprits worth acting on; each cause outside the bearings; the next test.
 
-    `nothing` is the probability that nothing at all is wrong; `overturned_by` what would overturn the lead.
+    `nothing` is the probability that nothing at all is wrong; `overturned_by` what would overturn the lead,
+    `tests` which tests make sense at each hub and, under '', of the vehicle.
     """
 
     hubs: tuple[HubVerdict, ...]
@@ -77,6 +78,7 @@ class Assessment:
     nothing: float = 0.0
     contradictions: tuple[Contradiction, ...] = ()
     overturned_by: tuple[Overturner, ...] = ()
+    tests: Mapping[str, Sequence[str]] = field(default_factory=dict)
 
     @property
     def lead(self) -> HubVerdict:
@@ -105,6 +107,7 @@ def assess(
         nothing=weighed.nothing,
         contradictions=contradictions(weighed),
         overturned_by=overturners(weighed, vehicle, tests),
+        tests=applicable(vehicle),
     )
 
 

@@ -1,13 +1,14 @@
 """Culprits: what is certain enough to tell the mechanic to act on, down to the hub, the side, or only the kind."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from hematite.evidence import Beliefs, Weighed
+from hematite.evidence import Beliefs, Weighed, weigh
 from hematite.evidence.tables import causes, mechanism_of
 from hematite.vehicles import Vehicle
 
 ACT_AT = 0.7  # act when a wrong replacement costs about twice a needless further test; judgement
+RAISED = 4.0  # times the odds before any test: two bits; judgement
 GROUPS = tuple(dict.fromkeys(row["group"] for row in causes().values() if row["group"] != "sound"))
 ELSEWHERE = tuple(group for group in GROUPS if group != "bearing")
 
@@ -24,12 +25,17 @@ class Culprit:
 
 
 def name_culprits(weighed: Weighed, vehicle: Vehicle) -> tuple[Culprit, ...]:
-    """Return the culprits, surest first: each cause named as narrowly as it is certain enough to act on."""
-    found = [culprit for group in GROUPS for culprit in _of_group(group, weighed, vehicle)]
+    """Return the culprits, surest first: each cause named as narrowly as it is certain enough to act on.
+
+    What no hub is named for must have been raised by the witnesses: a trailer has little else to go wrong than its
+    bearings, and that alone is no finding.
+    """
+    before = weigh((), vehicle)
+    found = [culprit for group in GROUPS for culprit in _of_group(group, weighed, before, vehicle)]
     return tuple(sorted(found, key=lambda culprit: -culprit.probability))
 
 
-def _of_group(group: str, weighed: Weighed, vehicle: Vehicle) -> list[Culprit]:
+def _of_group(group: str, weighed: Weighed, before: Weighed, vehicle: Vehicle) -> list[Culprit]:
     at_vehicle = weighed.vehicle.of_group(group)
     if at_vehicle >= ACT_AT:
         return [Culprit(group, None, None, "", at_vehicle)]
@@ -40,22 +46,26 @@ def _of_group(group: str, weighed: Weighed, vehicle: Vehicle) -> list[Culprit]:
         for hub, p in each.items()
         if p >= ACT_AT
     ]
-    return sure or _somewhere(group, weighed, sides, each)
+    return sure or _somewhere(group, weighed, before, sides)
 
 
-def _somewhere(group: str, weighed: Weighed, sides: dict[str, str], each: dict[str, float]) -> list[Culprit]:
+def _somewhere(group: str, weighed: Weighed, before: Weighed, sides: dict[str, str]) -> list[Culprit]:
     """Return the culprit known by its side only, or by its kind only."""
-    if not each:
-        return []
-    by_side = {side: sum(p for hub, p in each.items() if sides[hub] == side) for side in set(sides.values())}
-    side = max(by_side, key=lambda name: by_side[name])
-    if by_side[side] >= ACT_AT:
-        own = [weighed.hubs[hub] for hub in each if sides[hub] == side]
-        return [Culprit(group, None, side, _mechanism(group, own), min(by_side[side], 1.0))]
-    total = sum(each.values())
-    if total >= ACT_AT:
-        return [Culprit(group, None, None, _mechanism(group, list(weighed.hubs.values())), min(total, 1.0))]
+    hubs_of = {side: [hub for hub in sides if sides[hub] == side] for side in sorted(set(sides.values()))}
+    side = max(hubs_of, key=lambda name: _total(group, weighed, hubs_of[name]))
+    for name, hubs in ((side, hubs_of[side]), (None, list(sides))):
+        now = _total(group, weighed, hubs)
+        if now >= ACT_AT and _odds(now) >= RAISED * _odds(_total(group, before, hubs)):
+            return [Culprit(group, None, name, _mechanism(group, [weighed.hubs[hub] for hub in hubs]), now)]
     return []
+
+
+def _total(group: str, weighed: Weighed, hubs: Sequence[str]) -> float:
+    return min(sum(weighed.hubs[hub].of_group(group) for hub in hubs), 1.0)
+
+
+def _odds(p: float) -> float:
+    return p / max(1 - p, 1e-9)
 
 
 def _mechanism(group: str, beliefs: list[Beliefs]) -> str:

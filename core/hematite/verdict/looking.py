@@ -4,6 +4,7 @@ import math
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from functools import cache
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -123,21 +124,19 @@ def _answers(witness: str, place: str, vehicle: Vehicle) -> Iterator[tuple[str, 
         yield answer, statements(Observation(witness, "", {"answer": answer}), vehicle)[0]
 
 
-def _askable(weighed: Weighed, vehicle: Vehicle, progress: Progress) -> Iterator[tuple[str, str]]:
-    """Yield (witness, place) not yet asked, leaving out what design or order of work forbids."""
-    suspects = sorted(vehicle.hubs(), key=lambda hub: weighed.hubs[hub.id].probabilities["sound"])[:MOST_HUBS]
+def applicable(vehicle: Vehicle) -> dict[str, list[str]]:
+    """Return which tests make sense at each hub and, under '', of the vehicle, whatever was asked already."""
     driven = {hub.id for axle in vehicle.axles if axle.driven for hub in axle.hubs}
+    found: dict[str, list[str]] = {VEHICLE: [], **{hub.id: [] for hub in vehicle.hubs()}}
     for witness, row in witnesses().items():
         if row.get("recorded"):
             continue
         if row.get("place") == "vehicle":
-            if (witness, VEHICLE) not in progress.asked and _on_the_road(witness, vehicle):
-                yield witness, VEHICLE
+            found[VEHICLE] += [witness] if _on_the_road(witness, vehicle) else []
             continue
-        for hub in suspects:
-            fits = row.get("where") != "driven" or hub.id in driven
-            if fits and _may(witness, row, hub, weighed, progress):
-                yield witness, hub.id
+        for hub in vehicle.hubs():
+            found[hub.id] += [witness] if _fits(row, hub, hub.id in driven) else []
+    return found
 
 
 def _on_the_road(witness: str, vehicle: Vehicle) -> bool:
@@ -145,13 +144,29 @@ def _on_the_road(witness: str, vehicle: Vehicle) -> bool:
     return witness not in ("turn_clicks", "speed_test", "coast_test") or any(axle.driven for axle in vehicle.axles)
 
 
-def _may(witness: str, row: dict[str, object], hub: Hub, weighed: Weighed, progress: Progress) -> bool:
-    if (witness, hub.id) in progress.asked or (row.get("apart") == "opened" and hub.design_key in CLOSED):
+def _fits(row: dict[str, Any], hub: Hub, driven: bool) -> bool:
+    if row.get("where") == "driven" and not driven:
         return False
-    only = row.get("only")
-    if isinstance(only, list) and hub.design_key not in only:
+    if row.get("apart") == "opened" and hub.design_key in CLOSED:
         return False
-    return "needs" not in row or any(_found(statement, hub.id) for statement, _ in weighed.hubs[hub.id].weights)
+    return hub.design_key in row.get("only", [hub.design_key])
+
+
+def _askable(weighed: Weighed, vehicle: Vehicle, progress: Progress) -> Iterator[tuple[str, str]]:
+    """Yield (witness, place) not yet asked, at the most suspect hubs and of the vehicle."""
+    suspects = sorted(vehicle.hubs(), key=lambda hub: weighed.hubs[hub.id].probabilities["sound"])[:MOST_HUBS]
+    fitting = applicable(vehicle)
+    for place in (VEHICLE, *(hub.id for hub in suspects)):
+        for witness in fitting[place]:
+            if (witness, place) not in progress.asked and _ripe(witness, place, weighed):
+                yield witness, place
+
+
+def _ripe(witness: str, place: str, weighed: Weighed) -> bool:
+    """Return whether what a test follows on from has found something."""
+    if "needs" not in witnesses()[witness]:
+        return True
+    return any(_found(statement, place) for statement, _ in weighed.hubs[place].weights)
 
 
 def _found(statement: Statement, hub: str) -> bool:

@@ -33,8 +33,13 @@ def as_json(assessment: Assessment) -> dict[str, Any]:
             "gain_bits": round(following.gain_bits, 3),
         },
         "nothing_wrong": round(assessment.nothing, 4),
+        "tests": {place: list(tests) for place, tests in assessment.tests.items()},
         "contradictions": [
-            {"hub": c.hub, "for": c.speaks_for.words(c.hub), "against": c.speaks_against.words(c.hub)}
+            {
+                "hub": c.hub,
+                "speaks_for": c.speaks_for.words(c.hub),
+                "speaks_against": c.speaks_against.words(c.hub),
+            }
             for c in assessment.contradictions
         ],
         "overturned_by": [
@@ -94,4 +99,5 @@ def _words(group: str, mechanism: str) -> str:
     for cause, row in rows.items():
         if mechanism and mechanism in (cause, row.get("mechanism")):
             return str(row["label"])
-    return str(next(iter(rows.values()))["label"])
+    first = next(iter(rows.values()))
+    return str(first.get("group_label", first["label"]))

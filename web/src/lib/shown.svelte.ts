@@ -11,6 +11,9 @@ export const lengthFigure = (mm: number) => figure(mm / 1000, unit('length'));
 /** What was typed as a length, in millimetres. */
 export const mmOf = (shown: number) => toSi(shown, unit('length')) * 1000;
 
+/** What was typed as a temperature, in °C, and the other way. */
+export const celsiusOf = (shown: number) => toSi(shown, unit('temperature')) - 273.15;
+
 export const torque = (nm: number) => `${figure(nm, unit('torque'))} ${unit('torque').label}`;
 export const nmOf = (shown: number) => toSi(shown, unit('torque'));
 

@@ -805,6 +805,8 @@ export interface components {
             causes: components["schemas"]["OptionOut"][];
             /** Conditions */
             conditions: components["schemas"]["OptionOut"][];
+            /** Duties */
+            duties: components["schemas"]["OptionOut"][];
             /** Line Kinds */
             line_kinds: components["schemas"]["OptionOut"][];
             /** Captures */
@@ -859,6 +861,26 @@ export interface components {
             minutes: number;
             /** Why */
             why: string;
+            /** Standing */
+            standing: string;
+            /** Place */
+            place: string;
+            /** Recorded */
+            recorded: boolean;
+            /** Do */
+            do: string;
+            /** Look */
+            look: string;
+            /** Caution */
+            caution: string;
+            /** Only */
+            only: string[];
+            /** Where */
+            where: string;
+            /** Needs */
+            needs: string;
+            /** Apart */
+            apart: string;
             /** Options */
             options: components["schemas"]["OptionOut"][];
         };
@@ -961,6 +983,12 @@ export interface components {
             tyre: string;
             /** Rolling Circumference M */
             rolling_circumference_m: number | null;
+            /** Age Years */
+            age_years: number | null;
+            /** Distance Km */
+            distance_km: number | null;
+            /** Duty */
+            duty: string[];
             /** Circumference M */
             circumference_m: number | null;
             /** Axles */
@@ -1028,6 +1056,15 @@ export interface components {
             tyre: string;
             /** Rolling Circumference M */
             rolling_circumference_m?: number | null;
+            /** Age Years */
+            age_years?: number | null;
+            /** Distance Km */
+            distance_km?: number | null;
+            /**
+             * Duty
+             * @default []
+             */
+            duty: string[];
             /** Axles */
             axles: components["schemas"]["AxleIn"][];
         };
@@ -1132,6 +1169,10 @@ export interface components {
             observations: components["schemas"]["ObservationOut"][];
             /** Simulated */
             simulated: boolean;
+            /** Simulated Play Mm */
+            simulated_play_mm: {
+                [key: string]: number;
+            };
         };
         /**
          * ObservationOut
@@ -1574,6 +1615,40 @@ export interface components {
             };
             decision: components["schemas"]["DecisionOut"];
             next_test: components["schemas"]["NextTestOut"];
+            /**
+             * Nothing Wrong
+             * @default 0
+             */
+            nothing_wrong: number;
+            /**
+             * Tests
+             * @default {}
+             */
+            tests: {
+                [key: string]: string[];
+            };
+            /**
+             * Contradictions
+             * @default []
+             */
+            contradictions: components["schemas"]["ContradictionOut"][];
+            /**
+             * Overturned By
+             * @default []
+             */
+            overturned_by: components["schemas"]["OverturnerOut"][];
+        };
+        /**
+         * ContradictionOut
+         * @description Two witnesses of one hub that pull strongly apart.
+         */
+        ContradictionOut: {
+            /** Hub */
+            hub: string;
+            /** Speaks For */
+            speaks_for: string;
+            /** Speaks Against */
+            speaks_against: string;
         };
         /**
          * CulpritOut
@@ -1666,6 +1741,25 @@ export interface components {
             stage: string;
             /** Minutes */
             minutes: number;
+            /**
+             * Gain Bits
+             * @default 0
+             */
+            gain_bits: number;
+        };
+        /**
+         * OverturnerOut
+         * @description A fact that would overturn the leading suspicion.
+         */
+        OverturnerOut: {
+            /** Hub */
+            hub: string | null;
+            /** Words */
+            words: string;
+            /** Chance */
+            chance: number;
+            /** Leaves */
+            leaves: number;
         };
         /**
          * WitnessOut

@@ -3,7 +3,7 @@
 
 	interface Props {
 		label: string;
-		options: { key: string; words: string; hint?: string }[];
+		options: { key: string; words: string; hint?: string; hotkey?: string }[];
 		value: string;
 		onchange?: (value: string) => void;
 		/** Pads side by side instead of below each other. */
@@ -28,9 +28,13 @@
 					class="size-4 shrink-0 rounded-full border-2 border-current {checked ? 'bg-current' : ''}"
 					aria-hidden="true"
 				></span>
-				<span
+				<span class="grow"
 					>{option.words}{#if option.hint}<span class="block opacity-80">{option.hint}</span>{/if}</span
 				>
+				{#if option.hotkey}<kbd
+						class="rounded-xs border border-current/50 px-1.5 font-mono"
+						aria-hidden="true">{option.hotkey}</kbd
+					>{/if}
 			{/snippet}
 		</RadioGroup.Item>
 	{/each}

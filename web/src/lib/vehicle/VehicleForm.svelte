@@ -9,7 +9,9 @@
 	import Pick from '$lib/ui/Pick.svelte';
 	import Tick from '$lib/ui/Tick.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
-	import { fromAxle, newAxle, newRow, toVehicle, type AxleDraft } from './draft';
+	import { distanceFigure, distanceLabel, kmOf } from '$lib/shown.svelte';
+	import { typed } from '$lib/units';
+	import { fromAxle, newAxle, newRow, toVehicle, type AxleDraft, type HistoryDraft } from './draft';
 
 	interface Props {
 		/** The vehicle to correct; a new one when absent. */
@@ -25,6 +27,19 @@
 	let axles = $state<AxleDraft[]>(
 		start?.axles.map(fromAxle) ?? [newAxle('hub_unit', true), newAxle('hub_unit')]
 	);
+	let history = $state<HistoryDraft>({
+		age: start?.age_years?.toString() ?? '',
+		distance: start?.distance_km ? distanceFigure(start.distance_km).toString() : '',
+		duty: start?.duty ?? []
+	});
+	const inKm = () => ({
+		...history,
+		distance: history.distance.trim() ? String(kmOf(typed(history.distance))) : ''
+	});
+	const tick = (key: string) =>
+		(history.duty = history.duty.includes(key)
+			? history.duty.filter((word) => word !== key)
+			: [...history.duty, key]);
 	let wrong = $state('');
 	let fields = $state<Record<string, string>>({});
 	let busy = $state(false);
@@ -43,7 +58,7 @@
 		wrong = '';
 		fields = {};
 		try {
-			await onsave(toVehicle(label.trim(), tyre.trim(), axles));
+			await onsave(toVehicle(label.trim(), tyre.trim(), axles, inKm()));
 		} catch (error) {
 			wrong = wordsOf(error);
 			if (error instanceof Refused) fields = error.fields;
@@ -114,6 +129,24 @@
 			{/if}
 		</fieldset>
 	{/each}
+	<fieldset class="plate grid gap-4">
+		<legend class="px-1 text-lg font-semibold">What it has been through (if known)</legend>
+		<div class="grid gap-4 sm:grid-cols-2">
+			<Field label="Age" bind:value={history.age} unit="years" numeric wrong={fields.age_years} />
+			<Field
+				label="Distance on these bearings"
+				bind:value={history.distance}
+				unit={distanceLabel()}
+				numeric
+				wrong={fields.distance_km}
+			/>
+		</div>
+		<div class="grid gap-2 sm:grid-cols-2" role="group" aria-label="Duty">
+			{#each session.reference?.duties ?? [] as duty (duty.key)}
+				<Tick label={duty.words} bind:checked={() => history.duty.includes(duty.key), () => tick(duty.key)} />
+			{/each}
+		</div>
+	</fieldset>
 	{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
 	<div class="flex flex-wrap gap-3">
 		{#if axles.length < 8}

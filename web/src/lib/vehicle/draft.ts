@@ -72,10 +72,25 @@ function hubs(axle: AxleDraft, n: number): Schemas['HubIn'][] {
 	}));
 }
 
-export function toVehicle(label: string, tyre: string, axles: AxleDraft[]): Schemas['VehicleIn'] {
+/** What the vehicle has been through, as typed; distance in km. */
+export interface HistoryDraft {
+	age: string;
+	distance: string;
+	duty: string[];
+}
+
+export function toVehicle(
+	label: string,
+	tyre: string,
+	axles: AxleDraft[],
+	history: HistoryDraft = { age: '', distance: '', duty: [] }
+): Schemas['VehicleIn'] {
 	return {
 		label,
 		tyre,
+		age_years: figure(history.age),
+		distance_km: figure(history.distance),
+		duty: history.duty,
 		axles: axles.map((axle, n) => ({ driven: axle.driven, steered: axle.steered, hubs: hubs(axle, n) }))
 	};
 }

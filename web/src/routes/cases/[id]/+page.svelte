@@ -1,28 +1,41 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { ArrowRight, Download } from '@lucide/svelte';
+	import { page } from '$app/state';
+	import { ArrowRight, Download, Footprints } from '@lucide/svelte';
+	import { testHref } from '$lib/case/answers';
 	import { useCase } from '$lib/case/case.svelte';
 	import { entryWords } from '$lib/case/entry.svelte';
+	import TestPads from '$lib/case/TestPads.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { session } from '$lib/session.svelte';
 	import { moment } from '$lib/dates';
 	import { percent } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
+	import Notice from '$lib/ui/Notice.svelte';
 	import VehiclePlan from '$lib/vehicle/VehiclePlan.svelte';
 
 	const held = useCase();
 	const next = $derived(held.assessment?.next_test);
 	const nextHref = $derived(
-		next ? `/cases/${held.id}/${next.stage}${next.hub ? `?hub=${next.hub}` : ''}` : `/cases/${held.id}/hear`
+		!next
+			? `/cases/${held.id}/hear`
+			: next.stage === 'decide'
+				? `/cases/${held.id}/decide${next.hub ? `?hub=${next.hub}` : ''}`
+				: testHref(held.id, next.test, next.hub)
 	);
+	const asked = $derived(page.url.searchParams.get('hub'));
+	/** The hub whose tests are laid out; none is the vehicle as a whole. */
+	const at = $derived(held.hubs.some((hub) => hub.id === asked) ? (asked ?? '') : '');
 	const culprit = $derived(held.assessment?.culprits[0]);
 	const known = $derived(culprit?.hub ? held.assessment?.hubs[culprit.hub] : undefined);
 	const where = $derived(culprit?.hub ?? (culprit?.side ? `${culprit.side} side` : ''));
+	const clashes = $derived(held.assessment?.contradictions ?? []);
 	const elsewhere = $derived(
 		Object.entries(held.assessment?.elsewhere ?? {})
-			.filter(([, share]) => share >= 0.05)
+			.filter(([, share]) => share >= 0.02)
 			.sort((a, b) => b[1] - a[1])
 	);
+	const fine = $derived(held.assessment?.nothing_wrong ?? 0);
 	const log = $derived([
 		...(held.detail?.observations ?? []).map((row) => ({ ...row, words: entryWords(row), when: row.at })),
 		...held.recordings.map((row) => ({
@@ -42,9 +55,24 @@
 	]);
 	const newest = $derived([...log].sort((a, b) => b.when.localeCompare(a.when)).slice(0, 12));
 
-	const toHub = (hub: string) => void goto(`/cases/${held.id}/decide?hub=${hub}`);
+	/** A hub chosen again goes back to the whole vehicle. */
+	const toHub = (hub: string) =>
+		void goto(`/cases/${held.id}${hub === at ? '' : `?hub=${hub}`}`, {
+			replaceState: true,
+			keepFocus: true,
+			noScroll: true
+		});
 	$effect(() =>
-		bindKeys([{ key: 'n', label: 'The next thing worth doing', run: () => void goto(nextHref) }])
+		bindKeys([
+			{ key: 'n', label: 'The next thing worth doing', run: () => void goto(nextHref) },
+			{ key: 'b', label: 'One test at a time', run: () => void goto(`/cases/${held.id}/guide`) },
+			{
+				key: 'c',
+				label: 'Why this corner',
+				run: () => void goto(`/cases/${held.id}/why${at ? `?hub=${at}` : ''}`)
+			},
+			{ key: '0', label: 'The whole vehicle', run: () => void toHub(at) }
+		])
 	);
 </script>
 
@@ -55,14 +83,38 @@
 				<h1>{held.detail.vehicle_label}</h1>
 				{#if held.detail.complaint}<p class="text-faded">“{held.detail.complaint}”</p>{/if}
 			</div>
-			<VehiclePlan vehicle={held.detail.vehicle_detail} judged={held.assessment.hubs} onselect={toHub} />
-			{#if elsewhere.length}
-				<p>
-					<span class="text-faded">Elsewhere:</span>
-					{#each elsewhere as [cause, share], n (cause)}{n ? ', ' : ''}{session.words('causes', cause)}
-						{percent(share)}{/each}
-				</p>
-			{/if}
+			<VehiclePlan
+				vehicle={held.detail.vehicle_detail}
+				judged={held.assessment.hubs}
+				selected={at || undefined}
+				onselect={toHub}
+			/>
+			<section class="grid gap-1" aria-label="Causes elsewhere">
+				<p class="text-faded">Elsewhere:</p>
+				<ul class="grid gap-1 sm:grid-cols-2">
+					{#each elsewhere as [cause, share] (cause)}
+						<li class="grid grid-cols-[1fr_auto] items-center gap-2">
+							<span>{session.words('causes', cause)}</span><span class="font-mono">{percent(share)}</span>
+							<span class="col-span-2 h-1.5 bg-groove"
+								><span class="block h-full bg-ochre" style:width="{share * 100}%"></span></span
+							>
+						</li>
+					{/each}
+					<li class="grid grid-cols-[1fr_auto] items-center gap-2">
+						<span>nothing wrong at all</span><span class="font-mono">{percent(fine)}</span>
+						<span class="col-span-2 h-1.5 bg-groove"
+							><span class="block h-full bg-faded" style:width="{fine * 100}%"></span></span
+						>
+					</li>
+				</ul>
+			</section>
+			<section class="grid gap-2" aria-label="Tests">
+				<h2>{at ? `Tests at ${at}` : 'The driver and the road'}</h2>
+				{#if !at}<p class="text-faded">
+						Choose a hub above, or press its number, for what can be tested there.
+					</p>{/if}
+				<TestPads hub={at} />
+			</section>
 		</section>
 		<div class="grid content-start gap-4">
 			{#if culprit}
@@ -75,17 +127,28 @@
 						<span class="figure">{percent(culprit.probability)}</span><span>{known?.choice_label ?? ''}</span>
 					</p>
 					{#if culprit.hub}
-						<div><Button href="/cases/{held.id}/decide?hub={culprit.hub}">Why this corner?</Button></div>
+						<div class="flex flex-wrap gap-2">
+							<Button href="/cases/{held.id}/why?hub={culprit.hub}" hotkey="c">Why this corner?</Button>
+							<Button href="/cases/{held.id}/decide?hub={culprit.hub}">Decide</Button>
+						</div>
 					{/if}
 				</section>
 			{/if}
+			{#each clashes as clash (clash.hub)}
+				<Notice level="warn">
+					<b>{clash.hub}: two witnesses pull apart.</b> “{clash.speaks_for}” against “{clash.speaks_against}”.
+				</Notice>
+			{/each}
 			{#if next && !held.closed}
 				<section class="plate grid gap-2 border-l-blued" aria-label="Next">
 					<p class="text-faded">Next{next.hub ? `, at ${next.hub}` : ''} · about {next.minutes} min</p>
 					<p class="text-xl leading-tight font-semibold">{next.label}</p>
 					<p>{next.why}</p>
-					<div>
+					<div class="flex flex-wrap gap-2">
 						<Button href={nextHref} look="main" hotkey="n">Do this<ArrowRight aria-hidden="true" /></Button>
+						<Button href="/cases/{held.id}/guide" hotkey="b"
+							><Footprints aria-hidden="true" />One test at a time</Button
+						>
 					</div>
 				</section>
 			{/if}

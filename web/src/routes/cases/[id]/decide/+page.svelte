@@ -11,7 +11,7 @@
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Pick from '$lib/ui/Pick.svelte';
-	import Witnesses from './Witnesses.svelte';
+	import Witnesses from '$lib/case/Witnesses.svelte';
 
 	const held = useCase();
 	const hub = $derived(chosenHub(held));

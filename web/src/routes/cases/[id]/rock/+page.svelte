@@ -1,39 +1,53 @@
 <script lang="ts">
-	import AnswerScreen from '$lib/case/AnswerScreen.svelte';
 	import HubChooser from '$lib/case/HubChooser.svelte';
+	import TestEntry from '$lib/case/TestEntry.svelte';
 	import { useCase } from '$lib/case/case.svelte';
 	import { entryWords } from '$lib/case/entry.svelte';
 	import { chosenHub } from '$lib/case/hub.svelte';
+	import { session } from '$lib/session.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
-	import DialReadings from './DialReadings.svelte';
+	import HowTo from '$lib/case/HowTo.svelte';
 	import Lever from './Lever.svelte';
 
 	const held = useCase();
 	const hub = $derived(chosenHub(held));
-	let hands = $state('12_6');
-	const notes = $derived(
-		Object.fromEntries(
-			held.hubs.map((row) => [row.id, entryWords(held.standing(row.id, 'end_play')) ?? 'no readings yet'])
+	const fitting = $derived(
+		(session.reference?.witnesses ?? []).filter(
+			(row) =>
+				row.stage === 'rock' && row.key !== 'end_play' && held.assessment?.tests[hub]?.includes(row.key)
 		)
 	);
-	const handOptions = [
-		{ key: '12_6', words: 'Hands at 12 and 6' },
-		{ key: '3_9', words: 'Hands at 3 and 9' }
-	];
+	let chosen = $state('rock_12_6');
+	const row = $derived(fitting.find((one) => one.key === chosen) ?? fitting[0]);
+	const notes = $derived(
+		Object.fromEntries(
+			held.hubs.map((one) => [
+				one.id,
+				entryWords(held.standing(one.id, 'end_play')) ??
+					entryWords(held.standing(one.id, chosen)) ??
+					'not rocked yet'
+			])
+		)
+	);
 </script>
 
 <div class="grid gap-6 wide:grid-cols-2">
 	<section class="grid content-start gap-4">
 		<h1>Play at <span class="font-mono">{hub}</span></h1>
 		<HubChooser selected={hub} {notes} />
-		{#key hub}<DialReadings {hub} />{/key}
+		{#key hub}<TestEntry witness="end_play" {hub} hotkeys={false} />{/key}
 		<Lever />
 	</section>
 	<section class="grid content-start gap-5">
-		<Choice label="Hands" options={handOptions} bind:value={hands} row />
-		{#key hub}
-			<AnswerScreen witness="rock" {hub} more={{ hands }} />
-			<AnswerScreen witness="brake_held" {hub} hotkeys={false} />
-		{/key}
+		<Choice
+			label="Which way"
+			options={fitting.map((one) => ({ key: one.key, words: one.label }))}
+			bind:value={chosen}
+			row
+		/>
+		{#if row}
+			{#key hub + row.key}<TestEntry witness={row.key} {hub} />{/key}
+			<HowTo {row} />
+		{/if}
 	</section>
 </div>

@@ -1,14 +1,15 @@
 <script lang="ts">
 	import { useCase } from '$lib/case/case.svelte';
+	import GaugePanel from '$lib/case/GaugePanel.svelte';
 	import { entryWords } from '$lib/case/entry.svelte';
 	import { session } from '$lib/session.svelte';
-	import { length, mmOf, unitLabel } from '$lib/shown.svelte';
+	import { length, lengthFigure, mmOf, unitLabel } from '$lib/shown.svelte';
 	import { typed } from '$lib/units';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 
-	let { hub }: { hub: string } = $props();
+	let { hub, onlogged }: { hub: string; onlogged?: () => void } = $props();
 	const held = useCase();
 	const draftKey = $derived(`draft-play-${held.id}-${hub}`);
 
@@ -40,6 +41,15 @@
 		localStorage.removeItem(draftKey);
 		readings = readings.map(() => '');
 		tried = false;
+		onlogged?.();
+	}
+
+	/** A span read off the gauge goes into the first empty field. */
+	function taken(mm: number) {
+		const text = lengthFigure(mm);
+		const empty = readings.findIndex((one) => !one.trim());
+		if (empty < 0) readings.push(text);
+		else readings[empty] = text;
 	}
 </script>
 
@@ -56,6 +66,7 @@
 		readings.
 		{#if limits}Window: {length(limits.window_min_mm)} to {length(limits.window_max_mm)}.{/if}
 	</p>
+	<GaugePanel {hub} ontake={taken} />
 	<div class="grid grid-cols-3 gap-3">
 		{#each readings as reading, n (n)}
 			<Field

@@ -1,0 +1,67 @@
+<script lang="ts">
+	import type { Schemas } from '$lib/api/client';
+	import { percent } from '$lib/shown.svelte';
+	import { useCase } from './case.svelte';
+
+	let { hub, judged }: { hub: string; judged: Schemas['HubJudgement'] } = $props();
+	const held = useCase();
+	const most = $derived(Math.max(2, ...judged.witnesses.map((row) => Math.abs(row.bits))));
+
+	/** Where a witness comes from: a recording to hear, or an entry of the log with who made it. */
+	function origin(source: string): { href?: string; words: string } {
+		if (held.recordings.some((row) => row.id === source))
+			return { href: `/cases/${held.id}/bench?recording=${source}`, words: 'hear the recording' };
+		const entry = held.detail?.observations.find((row) => row.id === source);
+		return { words: entry ? `${entry.person}${entry.hub ? `, at ${entry.hub}` : ''}` : '' };
+	}
+	/** Bits as plain words: one bit doubles the odds. */
+	function weight(bits: number): string {
+		const times = 2 ** Math.abs(bits);
+		if (times < 1.15) return 'hardly moves it';
+		return `${bits > 0 ? '×' : '÷'} ${times < 10 ? times.toFixed(1) : times.toFixed(0)}`;
+	}
+</script>
+
+<section class="grid content-start gap-3" aria-label="Witnesses weighed">
+	<h2>Witnesses at {hub}, by weight</h2>
+	<p class="grid grid-cols-2 text-faded">
+		<span>◀ against a bearing fault</span><span class="text-right">for it ▶</span>
+	</p>
+	<ul class="grid gap-2">
+		{#each judged.witnesses as row (row.witness + row.source)}
+			{@const from = origin(row.source)}
+			<li class="plate grid gap-1">
+				<div class="grid h-4 grid-cols-2" aria-hidden="true">
+					<div class="flex justify-end border-r-2 border-print">
+						{#if row.bits < 0}<div
+								class="h-full border-2 border-faded"
+								style:width="{(Math.abs(row.bits) / most) * 100}%"
+							></div>{/if}
+					</div>
+					<div>
+						{#if row.bits > 0}<div
+								class="h-full bg-oxide"
+								style:width="{(row.bits / most) * 100}%"
+							></div>{/if}
+					</div>
+				</div>
+				<p class="flex flex-wrap justify-between gap-x-3">
+					<span><b>{row.words}</b> <span class="text-faded">({row.label})</span></span>
+					<span class="font-mono">{weight(row.bits)}</span>
+				</p>
+				<p class="text-faded">{row.why}</p>
+				<details>
+					<summary class="min-h-12 cursor-pointer py-2">
+						{#if from.href}<a class="underline underline-offset-4" href={from.href}>{from.words}</a
+							>{:else}{from.words}{/if}
+					</summary>
+					<p class="text-faded">
+						{row.standing}. Certain to {percent(row.share)}; {row.bits > 0 ? '+' : ''}{row.bits} bits.
+					</p>
+				</details>
+			</li>
+		{:else}
+			<li class="plate">No witness has spoken about {hub} yet.</li>
+		{/each}
+	</ul>
+</section>

@@ -1,0 +1,66 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import type { Snippet } from 'svelte';
+	import { bindKeys } from '$lib/keys.svelte';
+	import { session } from '$lib/session.svelte';
+	import Button from '$lib/ui/Button.svelte';
+	import Choice from '$lib/ui/Choice.svelte';
+	import { useCase } from './case.svelte';
+	import { entryWords } from './entry.svelte';
+	import HowTo from './HowTo.svelte';
+	import { chosenHub, hubAfter } from './hub.svelte';
+	import HubChooser from './HubChooser.svelte';
+	import TestEntry from './TestEntry.svelte';
+
+	interface Props {
+		/** The stage whose tests are entered here, and the one to begin with. */
+		stage: string;
+		first: string;
+		title: string;
+		children?: Snippet;
+	}
+	let { stage, first, title, children }: Props = $props();
+	const held = useCase();
+	const hub = $derived(chosenHub(held));
+	const fitting = $derived(
+		(session.reference?.witnesses ?? []).filter(
+			(row) => row.stage === stage && held.assessment?.tests[hub]?.includes(row.key)
+		)
+	);
+	// svelte-ignore state_referenced_locally
+	let chosen = $state(first);
+	const row = $derived(fitting.find((one) => one.key === chosen) ?? fitting[0]);
+	const notes = $derived(
+		Object.fromEntries(
+			held.hubs.map((one) => [one.id, entryWords(held.standing(one.id, row?.key ?? first)) ?? 'not yet'])
+		)
+	);
+	const next = () => void goto(`${page.url.pathname}?hub=${hubAfter(held, hub)}`, { keepFocus: true });
+	$effect(() => bindKeys([{ key: 'n', label: 'Next hub', run: next }]));
+</script>
+
+<div class="grid gap-6 wide:grid-cols-2">
+	<section class="grid content-start gap-4">
+		<h1>{title} <span class="font-mono">{hub}</span></h1>
+		<HubChooser selected={hub} {notes} />
+		{#if row}<HowTo {row} />{/if}
+		{@render children?.()}
+	</section>
+	<section class="grid content-start gap-4">
+		{#if fitting.length > 1}
+			<Choice
+				label="Which test"
+				options={fitting.map((one) => ({ key: one.key, words: one.label }))}
+				bind:value={chosen}
+				row
+			/>
+		{/if}
+		{#if row}
+			{#key hub + row.key}<TestEntry witness={row.key} {hub} />{/key}
+			<div><Button onclick={next} hotkey="n">Next hub</Button></div>
+		{:else}
+			<p class="plate">This hub’s design is not opened: it is judged from outside and replaced whole.</p>
+		{/if}
+	</section>
+</div>

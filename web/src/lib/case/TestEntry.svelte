@@ -1,0 +1,91 @@
+<script lang="ts">
+	import type { Schemas } from '$lib/api/client';
+	import { bindKeys } from '$lib/keys.svelte';
+	import { session } from '$lib/session.svelte';
+	import Button from '$lib/ui/Button.svelte';
+	import Choice from '$lib/ui/Choice.svelte';
+	import Notice from '$lib/ui/Notice.svelte';
+	import Tick from '$lib/ui/Tick.svelte';
+	import { answersOf, entryOf, testHref } from './answers';
+	import { useCase } from './case.svelte';
+	import DialReadings from './DialReadings.svelte';
+	import FigureEntry from './FigureEntry.svelte';
+
+	interface Props {
+		/** The test, as the API's table names it. */
+		witness: string;
+		/** The hub, '' for a test of the whole vehicle. */
+		hub: string;
+		/** Bind the single keys of the answers. */
+		hotkeys?: boolean;
+		onlogged?: () => void;
+	}
+	let { witness, hub, hotkeys = true, onlogged }: Props = $props();
+	const held = useCase();
+	const row = $derived(session.reference?.witnesses.find((one) => one.key === witness));
+	const logged = $derived<Schemas['ObservationOut'] | undefined>(held.standing(hub, witness));
+	const entry = $derived(entryOf(witness));
+	const answers = $derived(row ? answersOf(row) : []);
+	let answer = $derived(String(logged?.value.answer ?? ''));
+	let words = $derived<string[]>((logged?.value.words as string[] | undefined) ?? []);
+	const where = $derived(hub ? `${hub}: ` : '');
+
+	async function log(value: Record<string, unknown>, said: string) {
+		await held.observe(hub, witness, value, `${where}${said}`);
+		onlogged?.();
+	}
+	const choose = (key: string) => log({ answer: key }, answers.find((one) => one.key === key)?.words ?? key);
+	const tick = (key: string) =>
+		(words = words.includes(key) ? words.filter((word) => word !== key) : [...words, key]);
+
+	$effect(() =>
+		hotkeys && !held.closed && row
+			? bindKeys(
+					answers.map((one) => ({
+						key: one.hotkey ?? '',
+						label: `${row.label}: ${one.words}`,
+						run: () => (entry === 'words' ? tick(one.key) : void choose(one.key))
+					}))
+				)
+			: undefined
+	);
+</script>
+
+{#if row}
+	<section class="grid gap-3" aria-label={row.label}>
+		{#if entry === 'gauge'}
+			<DialReadings {hub} {onlogged} />
+		{:else if entry === 'record'}
+			<Button href={testHref(held.id, witness, hub)} look="main">Record {hub}</Button>
+		{:else if entry === 'words'}
+			<div class="grid gap-2 sm:grid-cols-2" role="group" aria-label={row.label}>
+				{#each row.options as option, n (option.key)}
+					<Tick
+						label="{option.words} ({answers[n]?.hotkey})"
+						bind:checked={() => words.includes(option.key), () => tick(option.key)}
+					/>
+				{/each}
+			</div>
+			<div>
+				<Button
+					look="main"
+					disabled={!words.length || held.closed}
+					onclick={() => log({ words }, words.join(', '))}>Log what the driver says</Button
+				>
+			</div>
+		{:else}
+			{#if entry !== 'answer'}<FigureEntry {entry} {hub} onlog={log} />{/if}
+			<Choice
+				label={hub ? `${row.label} at ${hub}` : row.label}
+				options={answers}
+				bind:value={answer}
+				onchange={choose}
+			/>
+		{/if}
+		{#if logged}
+			<Notice
+				>{logged.words}. Logged by {logged.person}; another answer supersedes it, this one stays in the log.</Notice
+			>
+		{/if}
+	</section>
+{/if}

@@ -1,0 +1,49 @@
+import type { Schemas } from '$lib/api/client';
+
+export type Witness = Schemas['WitnessTable'];
+
+/** Free single keys for answers, in the order they stand on the screen; stages and hubs have theirs. */
+const KEYS = ['a', 'b', 'c', 'e', 'f', 'j', 'k', 'm', 'q', 't', 'u', 'x'];
+const PASSES = [
+	{ key: 'unsure', words: 'could not tell' },
+	{ key: 'not_done', words: 'not done' }
+];
+
+export interface Answer {
+	key: string;
+	words: string;
+	hotkey?: string;
+}
+
+/** The answers of a test with the keys that give them; the two that weigh nothing stand last. */
+export const answersOf = (witness: Witness): Answer[] =>
+	[...witness.options, ...PASSES].map((option, n) => ({ ...option, hotkey: KEYS[n] }));
+
+/** How a test is entered: figures beside words, several words, a gauge, a recording, or words alone. */
+export function entryOf(
+	witness: string
+): 'gauge' | 'record' | 'words' | 'heat' | 'seconds' | 'lever' | 'answer' {
+	if (witness === 'end_play') return 'gauge';
+	if (witness === 'fault_lines') return 'record';
+	if (witness === 'complaint') return 'words';
+	if (witness === 'heat') return 'heat';
+	if (witness === 'coast_down') return 'seconds';
+	return witness === 'lever' ? 'lever' : 'answer';
+}
+
+/** Where a test is entered. */
+export const testHref = (caseId: string, witness: string, hub: string | null | undefined): string =>
+	entryOf(witness) === 'record'
+		? `/cases/${caseId}/hear${hub ? `?hub=${hub}` : ''}`
+		: `/cases/${caseId}/test/${witness}${hub ? `?hub=${hub}` : ''}`;
+
+/** The hub to go to after one is answered: the next that has no answer yet, else none. */
+export function unanswered(
+	hubs: string[],
+	at: string,
+	answered: (hub: string) => boolean
+): string | undefined {
+	const from = hubs.indexOf(at);
+	const order = [...hubs.slice(from + 1), ...hubs.slice(0, from)];
+	return order.find((hub) => !answered(hub));
+}

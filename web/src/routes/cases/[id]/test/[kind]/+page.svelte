@@ -1,0 +1,71 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import HubChooser from '$lib/case/HubChooser.svelte';
+	import HowTo from '$lib/case/HowTo.svelte';
+	import TestEntry from '$lib/case/TestEntry.svelte';
+	import { unanswered } from '$lib/case/answers';
+	import { useCase } from '$lib/case/case.svelte';
+	import { entryWords } from '$lib/case/entry.svelte';
+	import { chosenHub, hubAfter } from '$lib/case/hub.svelte';
+	import { bindKeys } from '$lib/keys.svelte';
+	import { session } from '$lib/session.svelte';
+	import Button from '$lib/ui/Button.svelte';
+	import Notice from '$lib/ui/Notice.svelte';
+
+	const held = useCase();
+	const kind = $derived(page.params.kind ?? '');
+	const row = $derived(session.reference?.witnesses.find((one) => one.key === kind));
+	const whole = $derived(row?.place === 'vehicle');
+	const fitting = $derived(
+		held.hubs.map((one) => one.id).filter((id) => held.assessment?.tests[id]?.includes(kind))
+	);
+	const asked = $derived(chosenHub(held));
+	const hub = $derived(whole ? '' : fitting.includes(asked) ? asked : (fitting[0] ?? ''));
+	const notes = $derived(
+		Object.fromEntries(
+			held.hubs.map((one) => [
+				one.id,
+				fitting.includes(one.id) ? (entryWords(held.standing(one.id, kind)) ?? 'not yet') : 'does not apply'
+			])
+		)
+	);
+	const at = (next: string) =>
+		void goto(`${page.url.pathname}?hub=${next}`, { replaceState: true, keepFocus: true, noScroll: true });
+
+	/** The four corners one after another: an answer leads on to the next hub that has none. */
+	function onlogged() {
+		const next = unanswered(fitting, hub, (id) => Boolean(held.standing(id, kind)));
+		if (!whole && next) at(next);
+	}
+	$effect(() =>
+		whole ? undefined : bindKeys([{ key: 'n', label: 'Next hub', run: () => at(hubAfter(held, hub)) }])
+	);
+</script>
+
+{#if row}
+	<div class="grid gap-6 wide:grid-cols-2">
+		<section class="grid content-start gap-4">
+			<h1>
+				{row.label}{#if hub}<span class="pl-2 font-mono">{hub}</span>{/if}
+			</h1>
+			{#if !whole}<HubChooser selected={hub} {notes} />{/if}
+			<HowTo {row} />
+		</section>
+		<section class="grid content-start gap-4">
+			{#if whole || hub}
+				{#key hub + kind}<TestEntry witness={kind} {hub} {onlogged} />{/key}
+			{:else}
+				<Notice>This vehicle has no hub where this test applies.</Notice>
+			{/if}
+			<div class="flex flex-wrap gap-3">
+				{#if !whole}<Button hotkey="n" onclick={() => at(hubAfter(held, hub))}>Next hub</Button>{/if}
+				<Button hotkey="w" href="/cases/{held.id}">Walkround</Button>
+			</div>
+		</section>
+	</div>
+{:else}
+	<Notice level="warn"
+		>There is no such test. <Button look="quiet" href="/cases/{held.id}">Walkround</Button></Notice
+	>
+{/if}

@@ -41,7 +41,8 @@ for _ in range(3 if seconds < 300 else 1):
     start = time.process_time()
     run()
     times.append(time.process_time() - start)
-print(json.dumps({"s": sorted(times)[len(times) // 2], "mb": resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024}))
+peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+print(json.dumps({"s": sorted(times)[len(times) // 2], "mb": peak}))
 """
 
 
@@ -51,6 +52,8 @@ def main() -> int:
     ensure_python()
     _listening()
     _hearing()
+    _hands()
+    _weighing()
     with Database(VAR, throwaway=True) as database:
         environment = os.environ | {"HEMATITE_VAR": str(VAR)} | database.environment()
         command = [PYTHON, "server/manage.py", "test", "--no-input", "--pattern", "bench_*.py", "server"]
@@ -65,14 +68,14 @@ from hematite.simulator.scoring import judge_trials, score
 print(json.dumps(asdict(score(judge_trials(sys.argv[1], count=int(sys.argv[2]), seed=9)))))
 """
 POPULATION = 60
+ONE_CORE = os.environ | {"OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
 
 
 def _hearing() -> None:
     say(f"\nWhat is heard in {POPULATION} simulated cases a level, seed 9 (our own simulator; baseline: chance)")
-    one_core = os.environ | {"OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
     running = {
         level: subprocess.Popen(
-            [PYTHON, "-c", TRIALS, level, str(POPULATION)], stdout=subprocess.PIPE, text=True, env=one_core
+            [PYTHON, "-c", TRIALS, level, str(POPULATION)], stdout=subprocess.PIPE, text=True, env=ONE_CORE
         )
         for level in ("medium", "hard")
     }
@@ -89,14 +92,79 @@ def _hearing() -> None:
             say(f"{level:>8}  {shares[key][0]:>5.0%} of {shares[key][1]:>3}  {what}")
 
 
+FOLLOW = """
+import json, sys
+from hematite.simulator.following import cases, reliability
+found = list(cases(int(sys.argv[2]), seed=21, unlike=sys.argv[1] == "unlike"))
+mean = lambda name: sum(getattr(one, name) for one in found) / len(found)
+names = ("right", "falsely", "minutes", "usual_minutes", "usual_until")
+print(json.dumps({name: mean(name) for name in names} | {"table": reliability(p for one in found for p in one.said)}))
+"""
+FOLLOWED = 300
+
+
+def _hands() -> None:
+    say(f"\nFollowing the advice from an empty case, {FOLLOWED} cases of any vehicle, seed 21")
+    running = {
+        kind: subprocess.Popen(
+            [PYTHON, "-c", FOLLOW, kind, str(FOLLOWED)], stdout=subprocess.PIPE, text=True, env=ONE_CORE
+        )
+        for kind in ("alike", "unlike")
+    }
+    for kind, process in running.items():
+        found = json.loads(process.communicate()[0])
+        words = "answers by our own tables" if kind == "alike" else "answers by tables of another mechanic"
+        say(f"{words}: right {found['right']:.0%}, a sound part accused {found['falsely']:.1%}")
+        saved, until = (1 - found["minutes"] / found[name] for name in ("usual_minutes", "usual_until"))
+        say(
+            f"  {found['minutes']:.0f} min on average; baseline, every test in the usual order: "
+            f"{found['usual_minutes']:.0f} min ({saved:.0%} saved); "
+            f"until it is decided: {found['usual_until']:.0f} min ({until:.0%} saved)"
+        )
+        say("  said   was    of")
+        for count, share, was in found["table"]:
+            say(f"  {share:>4.0%} {was:>5.0%} {count:>6}")
+
+
+WEIGH = """
+import json, time
+import numpy as np
+from hematite.evidence import statements_of, weigh
+from hematite.simulator.hands import Mechanic, draw_fault, usual_order
+from hematite.vehicles import Axle, Hub, Vehicle
+from hematite.verdict import assess
+axles = [Axle(tuple(Hub(f"A{n}{s[0].upper()}", s, "taper_pressurised") for s in ("left", "right"))) for n in (1, 2)]
+trailer, dice = Vehicle(tuple(axles)), np.random.default_rng(1)
+mechanic = Mechanic(trailer, draw_fault(trailer, dice), dice)
+skip = ("fault_lines", "half_shaft", "in_gear")
+said = [mechanic.answer(*test) for test in usual_order(trailer) if test[0] not in skip][:60]
+def timed(run):
+    times = []
+    for _ in range(9):
+        start = time.process_time(); run(); times.append(time.process_time() - start)
+    return sorted(times)[4]
+one = timed(lambda: weigh(statements_of(said[:1], trailer), trailer))
+print(json.dumps({"n": len(said), "one": one, "weigh": timed(lambda: weigh(statements_of(said, trailer), trailer)),
+                  "assess": timed(lambda: assess(trailer, [], said))}))
+"""
+
+
+def _weighing() -> None:
+    printed = subprocess.run([PYTHON, "-c", WEIGH], capture_output=True, text=True, check=True, env=ONE_CORE)
+    found = json.loads(printed.stdout)
+    say(f"\nWeighing {found['n']} observations of a tandem trailer; baseline: the same with one observation")
+    for what in ("weigh", "assess"):
+        words = "all probabilities" if what == "weigh" else "with the next test and what would overturn it"
+        say(f"{1000 * found[what]:>6.0f} ms, {found[what] / found['one']:>5.1f} times the baseline: {words}")
+
+
 def _measure(what: str, seconds: int, speed: dict[str, object]) -> dict[str, float]:
-    one_core = os.environ | {"OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
     printed = subprocess.run(
         [PYTHON, "-c", LISTEN, what, str(seconds), json.dumps(speed)],
         capture_output=True,
         text=True,
         check=True,
-        env=one_core,
+        env=ONE_CORE,
     )
     return dict(json.loads(printed.stdout))
 

@@ -14,7 +14,7 @@ from hematite.vehicles import Hub, Vehicle
 ANSWERED = tuple(
     key for key, row in witnesses().items() if not row.get("recorded") and key not in ("fault_lines", "level")
 )
-KINDS = (*ANSWERED, "rock", "made_safe", "note")
+KINDS = (*ANSWERED, "rock", "fault_lines", "made_safe", "note")  # of a recording: that it was not done
 AT_HUB = tuple(key for key in ANSWERED if witnesses()[key].get("place", "hub") == "hub")
 ROCKED = {
     "12_6": "rock_12_6",

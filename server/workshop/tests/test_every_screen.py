@@ -9,7 +9,8 @@ from people.demo import SIGN_IN
 
 from workshop.tests.browser import PHONE, BrowserTestCase
 
-STAGES = ("", "/hear", "/bench", "/lift", "/rock", "/spin", "/open", "/decide", "/do", "/prove")
+STAGES = ("", "?hub=A1R", "/hear", "/bench", "/lift", "/rock", "/spin", "/open", "/decide", "/do", "/prove",
+          "/why?hub=A1R", "/guide", "/test/complaint", "/test/heat?hub=A1R", "/test/rock_3_9?hub=A1L")  # fmt: skip
 WIRE_LIMIT = 200_000  # bytes of JavaScript at the first load
 
 

@@ -88,7 +88,8 @@ class MainJob(BrowserTestCase):
         expect(page.get_by_label("The culprit")).to_contain_text(f"{CULPRIT}: mark on the outer race")
         expect(page.get_by_label("The culprit")).to_contain_text("Replace the hub unit")
         page.get_by_role("link", name="Why this corner?").click()
-        expect(page.get_by_label("Why", exact=True)).to_contain_text("outer-race lines")
+        expect(page.get_by_label("Witnesses weighed")).to_contain_text("outer-race lines")
+        page.get_by_role("link", name=f"Decide {CULPRIT}").click()
         expect(page.get_by_role("img", name=f"Order spectrum of {CULPRIT}")).to_be_visible()
         page.get_by_role("button", name="Accept and go on").click()
 

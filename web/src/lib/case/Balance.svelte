@@ -7,6 +7,10 @@
 	const held = useCase();
 	const most = $derived(Math.max(2, ...judged.witnesses.map((row) => Math.abs(row.bits))));
 
+	const HARDLY_BITS = 0.2;
+	const heavy = $derived(judged.witnesses.filter((row) => Math.abs(row.bits) >= HARDLY_BITS));
+	const light = $derived(judged.witnesses.filter((row) => Math.abs(row.bits) < HARDLY_BITS));
+
 	/** Where a witness comes from: a recording to hear, or an entry of the log with who made it. */
 	function origin(source: string): { href?: string; words: string } {
 		if (held.recordings.some((row) => row.id === source))
@@ -27,41 +31,49 @@
 	<p class="grid grid-cols-2 text-faded">
 		<span>◀ against a bearing fault</span><span class="text-right">for it ▶</span>
 	</p>
-	<ul class="grid gap-2">
-		{#each judged.witnesses as row (row.witness + row.source)}
-			{@const from = origin(row.source)}
-			<li class="plate grid gap-1">
-				<div class="grid h-4 grid-cols-2" aria-hidden="true">
-					<div class="flex justify-end border-r-2 border-print">
-						{#if row.bits < 0}<div
-								class="h-full border-2 border-faded"
-								style:width="{(Math.abs(row.bits) / most) * 100}%"
-							></div>{/if}
-					</div>
-					<div>
-						{#if row.bits > 0}<div
-								class="h-full bg-oxide"
-								style:width="{(row.bits / most) * 100}%"
-							></div>{/if}
-					</div>
+	{#snippet witness(row: Schemas['WitnessOut'])}
+		{@const from = origin(row.source)}
+		<li class="plate grid gap-1">
+			<div class="grid h-4 grid-cols-2" aria-hidden="true">
+				<div class="flex justify-end border-r-2 border-print">
+					{#if row.bits < 0}<div
+							class="h-full border-2 border-faded"
+							style:width="{(Math.abs(row.bits) / most) * 100}%"
+						></div>{/if}
 				</div>
-				<p class="flex flex-wrap justify-between gap-x-3">
-					<span><b>{row.words}</b> <span class="text-faded">({row.label})</span></span>
-					<span class="font-mono">{weight(row.bits)}</span>
+				<div>
+					{#if row.bits > 0}<div class="h-full bg-oxide" style:width="{(row.bits / most) * 100}%"></div>{/if}
+				</div>
+			</div>
+			<p class="grid grid-cols-[1fr_auto] gap-x-3">
+				<span><b>{row.words}</b> <span class="text-faded">({row.label})</span></span>
+				<span class="font-mono">{weight(row.bits)}</span>
+			</p>
+			<p class="flex flex-wrap items-center gap-x-4 text-faded">
+				{#if from.href}<a
+						class="flex min-h-12 items-center text-print underline underline-offset-4"
+						href={from.href}>{from.words}</a
+					>{:else}<span>{from.words}</span>{/if}
+			</p>
+			<details>
+				<summary class="cursor-pointer py-2">{row.why}</summary>
+				<p class="text-faded">
+					{row.standing}. Certain to {percent(row.share)}; {row.bits > 0 ? '+' : ''}{row.bits} bits.
 				</p>
-				<p class="text-faded">{row.why}</p>
-				<details>
-					<summary class="min-h-12 cursor-pointer py-2">
-						{#if from.href}<a class="underline underline-offset-4" href={from.href}>{from.words}</a
-							>{:else}{from.words}{/if}
-					</summary>
-					<p class="text-faded">
-						{row.standing}. Certain to {percent(row.share)}; {row.bits > 0 ? '+' : ''}{row.bits} bits.
-					</p>
-				</details>
-			</li>
-		{:else}
-			<li class="plate">No witness has spoken about {hub} yet.</li>
+			</details>
+		</li>
+	{/snippet}
+	<ul class="grid gap-2">
+		{#each heavy as row (row.witness + row.source)}{@render witness(row)}{:else}
+			<li class="plate">No witness has said anything of weight about {hub} yet.</li>
 		{/each}
 	</ul>
+	{#if light.length}
+		<details>
+			<summary class="min-h-12 cursor-pointer py-2">{light.length} more that hardly move it</summary>
+			<ul class="grid gap-2 pt-2">
+				{#each light as row (row.witness + row.source)}{@render witness(row)}{/each}
+			</ul>
+		</details>
+	{/if}
 </section>

@@ -21,6 +21,7 @@
 	}
 	let readings = $state(drafted());
 	let tried = $state(false);
+	let instrument = $state('dial gauge');
 	const unit = $derived(unitLabel('length'));
 	const filled = $derived(readings.filter((text) => text.trim()));
 	const wrong = (text: string) =>
@@ -37,7 +38,7 @@
 		if (!values.length || values.some((value) => !(value >= 0))) return;
 		const readings_mm = values.map((value) => Number(mmOf(value).toFixed(4)));
 		const resolution_mm = session.reference?.dial_resolutions_mm[unit];
-		await held.observe(hub, 'end_play', { readings_mm, resolution_mm }, `${hub}: dial readings`);
+		await held.observe(hub, 'end_play', { readings_mm, resolution_mm, instrument }, `${hub}: dial readings`);
 		localStorage.removeItem(draftKey);
 		readings = readings.map(() => '');
 		tried = false;
@@ -46,6 +47,7 @@
 
 	/** A span read off the gauge goes into the first empty field. */
 	function taken(mm: number) {
+		instrument = 'digital gauge';
 		const text = lengthFigure(mm);
 		const empty = readings.findIndex((one) => !one.trim());
 		if (empty < 0) readings.push(text);

@@ -82,7 +82,14 @@
 				onchange={choose}
 			/>
 		{/if}
-		{#if logged}
+		{#if entry === 'record' || entry === 'gauge' || entry === 'words'}
+			<div>
+				<Button look="quiet" disabled={held.closed} onclick={() => log({ answer: 'not_done' }, 'not done')}
+					>Not done</Button
+				>
+			</div>
+		{/if}
+		{#if logged && entry !== 'gauge'}
 			<Notice
 				>{logged.words}. Logged by {logged.person}; another answer supersedes it, this one stays in the log.</Notice
 			>

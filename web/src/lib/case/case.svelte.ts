@@ -13,6 +13,7 @@ export class CaseState {
 	verdicts = $state.raw<Schemas['VerdictOut'][]>([]);
 	error = $state('');
 	#asked = 0;
+	readonly #sent = new Map<string, string>();
 	#timer: ReturnType<typeof setTimeout> | undefined;
 
 	constructor(readonly id: string) {}
@@ -67,10 +68,19 @@ export class CaseState {
 		};
 	}
 
+	/** The entry that a new one corrects: what this device said last, though its answer is not back yet. */
+	#before(hub: string, kind: string): string | null {
+		const sent = this.#sent.get(`${hub} ${kind}`);
+		if (sent && !outbox.refusalOf(sent) && !this.detail?.observations.some((row) => row.id === sent))
+			return sent;
+		return this.standing(hub, kind)?.id ?? null;
+	}
+
 	/** Log what was found: kept on this device at once, then sent. A second answer supersedes the first. */
 	async observe(hub: string, kind: string, value: Record<string, unknown>, label: string): Promise<void> {
 		const id = crypto.randomUUID();
-		const supersedes = this.standing(hub, kind)?.id ?? null;
+		const supersedes = this.#before(hub, kind);
+		this.#sent.set(`${hub} ${kind}`, id);
 		const body = { id, hub, kind, value, supersedes, withdrawn: false };
 		await outbox.add({ id, caseId: this.id, at: Date.now(), label, kind: 'observation', body });
 	}

@@ -9,11 +9,13 @@
 		judged?: Record<string, Schemas['HubJudgement']>;
 		/** What to print under a hub's name, when it is not its standing. */
 		notes?: Record<string, string>;
+		/** What is known at a hub already, in a few words. */
+		known?: Record<string, string>;
 		selected?: string;
 		onselect: (hub: string) => void;
 		compact?: boolean;
 	}
-	let { vehicle, judged = {}, notes = {}, selected, onselect, compact = false }: Props = $props();
+	let { vehicle, judged = {}, notes = {}, known = {}, selected, onselect, compact = false }: Props = $props();
 
 	type Hub = Schemas['HubOut'];
 	const numbers = $derived(
@@ -65,6 +67,7 @@
 			{#if notes[hub.id] ?? words(hub)}<span class="block hyphens-auto text-print"
 					>{notes[hub.id] ?? words(hub)}</span
 				>{/if}
+			{#if known[hub.id]}<span class="block text-base text-faded">{known[hub.id]}</span>{/if}
 		</span>
 	</button>
 {/snippet}

@@ -35,6 +35,18 @@
 			.filter(([, share]) => share >= 0.02)
 			.sort((a, b) => b[1] - a[1])
 	);
+	/** At each hub how much is known: recorded, and how many of its tests are answered. */
+	const done = $derived(
+		Object.fromEntries(
+			held.hubs.map((hub) => {
+				const tests = held.assessment?.tests[hub.id] ?? [];
+				const answered = tests.filter((key) => held.standing(hub.id, key)).length;
+				const heard = held.recordings.some((row) => row.place === hub.id && row.usable && !row.withdrawn);
+				const parts = [heard && 'heard', answered && `${answered} of ${tests.length} tests`].filter(Boolean);
+				return [hub.id, parts.join(', ')];
+			})
+		)
+	);
 	const fine = $derived(held.assessment?.nothing_wrong ?? 0);
 	const log = $derived([
 		...(held.detail?.observations ?? []).map((row) => ({ ...row, words: entryWords(row), when: row.at })),
@@ -87,34 +99,9 @@
 				vehicle={held.detail.vehicle_detail}
 				judged={held.assessment.hubs}
 				selected={at || undefined}
+				known={done}
 				onselect={toHub}
 			/>
-			<section class="grid gap-1" aria-label="Causes elsewhere">
-				<p class="text-faded">Elsewhere:</p>
-				<ul class="grid gap-1 sm:grid-cols-2">
-					{#each elsewhere as [cause, share] (cause)}
-						<li class="grid grid-cols-[1fr_auto] items-center gap-2">
-							<span>{session.words('causes', cause)}</span><span class="font-mono">{percent(share)}</span>
-							<span class="col-span-2 h-1.5 bg-groove"
-								><span class="block h-full bg-ochre" style:width="{share * 100}%"></span></span
-							>
-						</li>
-					{/each}
-					<li class="grid grid-cols-[1fr_auto] items-center gap-2">
-						<span>nothing wrong at all</span><span class="font-mono">{percent(fine)}</span>
-						<span class="col-span-2 h-1.5 bg-groove"
-							><span class="block h-full bg-faded" style:width="{fine * 100}%"></span></span
-						>
-					</li>
-				</ul>
-			</section>
-			<section class="grid gap-2" aria-label="Tests">
-				<h2>{at ? `Tests at ${at}` : 'The driver and the road'}</h2>
-				{#if !at}<p class="text-faded">
-						Choose a hub above, or press its number, for what can be tested there.
-					</p>{/if}
-				<TestPads hub={at} />
-			</section>
 		</section>
 		<div class="grid content-start gap-4">
 			{#if culprit}
@@ -152,6 +139,36 @@
 					</div>
 				</section>
 			{/if}
+		</div>
+		<div class="grid content-start gap-3">
+			<section class="grid gap-1" aria-label="Causes elsewhere">
+				<p class="text-faded">Elsewhere:</p>
+				<ul class="grid gap-1 sm:grid-cols-2">
+					{#each elsewhere as [cause, share] (cause)}
+						<li class="grid grid-cols-[1fr_auto] items-center gap-2">
+							<span>{session.words('causes', cause)}</span><span class="font-mono">{percent(share)}</span>
+							<span class="col-span-2 h-1.5 bg-groove"
+								><span class="block h-full bg-ochre" style:width="{share * 100}%"></span></span
+							>
+						</li>
+					{/each}
+					<li class="grid grid-cols-[1fr_auto] items-center gap-2">
+						<span>nothing wrong at all</span><span class="font-mono">{percent(fine)}</span>
+						<span class="col-span-2 h-1.5 bg-groove"
+							><span class="block h-full bg-faded" style:width="{fine * 100}%"></span></span
+						>
+					</li>
+				</ul>
+			</section>
+			<section class="grid gap-2" aria-label="Tests">
+				<h2>{at ? `Tests at ${at}` : 'The driver and the road'}</h2>
+				{#if !at}<p class="text-faded">
+						Choose a hub above, or press its number, for what can be tested there.
+					</p>{/if}
+				<TestPads hub={at} />
+			</section>
+		</div>
+		<div class="grid content-start gap-4">
 			<section class="grid gap-2" aria-label="Log">
 				<h2>Log</h2>
 				{#if newest.length}

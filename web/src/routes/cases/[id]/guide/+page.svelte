@@ -15,13 +15,7 @@
 	const lifting = $derived(
 		Boolean(row?.apart) && !held.detail?.observations.some((one) => one.kind === 'made_safe')
 	);
-	const pass = () => next && held.observe(hub, next.test, { answer: 'not_done' }, 'not done');
-	$effect(() =>
-		bindKeys([
-			{ key: 'n', label: 'Pass on this test', run: () => void pass() },
-			{ key: 'd', label: 'Decide', run: () => void goto(`/cases/${held.id}/decide`) }
-		])
-	);
+	$effect(() => bindKeys([{ key: 'd', label: 'Decide', run: () => void goto(`/cases/${held.id}/decide`) }]));
 </script>
 
 {#if next && !row}
@@ -49,7 +43,6 @@
 		<HowTo {row} />
 		{#key next.test + hub}<TestEntry witness={next.test} {hub} />{/key}
 		<div class="flex flex-wrap gap-3">
-			<Button hotkey="n" onclick={pass} disabled={held.closed}>Pass on this one</Button>
 			<Button hotkey="w" href="/cases/{held.id}">Walkround</Button>
 		</div>
 	</div>

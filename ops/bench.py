@@ -94,13 +94,16 @@ def _hearing() -> None:
 
 FOLLOW = """
 import json, sys
-from hematite.simulator.following import cases, reliability
-found = list(cases(int(sys.argv[2]), seed=21, unlike=sys.argv[1] == "unlike"))
+from hematite.simulator.following import cases, half_way, reliability
+unlike = sys.argv[1] == "unlike"
+found = list(cases(int(sys.argv[2]), seed=21, unlike=unlike))
 mean = lambda name: sum(getattr(one, name) for one in found) / len(found)
-names = ("right", "falsely", "minutes", "usual_minutes", "usual_until")
-print(json.dumps({name: mean(name) for name in names} | {"table": reliability(p for one in found for p in one.said)}))
+names = ("right", "falsely", "minutes", "until_named", "usual_minutes", "usual_until")
+tables = {"table": reliability(p for one in found for p in one.said)}
+tables["half"] = reliability(half_way(3000, seed=22, unlike=unlike))
+print(json.dumps({name: mean(name) for name in names} | tables))
 """
-FOLLOWED = 300
+FOLLOWED = 120
 
 
 def _hands() -> None:
@@ -115,15 +118,17 @@ def _hands() -> None:
         found = json.loads(process.communicate()[0])
         words = "answers by our own tables" if kind == "alike" else "answers by tables of another mechanic"
         say(f"{words}: right {found['right']:.0%}, a sound part accused {found['falsely']:.1%}")
-        saved, until = (1 - found["minutes"] / found[name] for name in ("usual_minutes", "usual_until"))
+        saved = 1 - found["minutes"] / found["usual_minutes"]
+        until = 1 - found["until_named"] / found["usual_until"]
         say(
             f"  {found['minutes']:.0f} min on average; baseline, every test in the usual order: "
             f"{found['usual_minutes']:.0f} min ({saved:.0%} saved); "
-            f"until it is decided: {found['usual_until']:.0f} min ({until:.0%} saved)"
+            f"until somebody is named {found['until_named']:.0f} "
+            f"against {found['usual_until']:.0f} min ({until:.0%} saved)"
         )
-        say("  said   was    of")
-        for count, share, was in found["table"]:
-            say(f"  {share:>4.0%} {was:>5.0%} {count:>6}")
+        say("  said and was, by tenths, at the end; and of 3000 cases left half-way")
+        for (count, share, was), (many, half, so) in zip(found["table"], found["half"], strict=True):
+            say(f"  {share:>4.0%} {was:>5.0%} of {count:>5}    {half:>4.0%} {so:>5.0%} of {many:>6}")
 
 
 WEIGH = """

@@ -25,7 +25,8 @@ VIEWS = [
     ("spin", "Bookmobile", "/spin?hub=A1L", DESKTOP, "day"),
     ("open", "Reading-room", "/open?hub=A2R", DESKTOP, "under"),
     ("decide", "Bookmobile", "/decide?hub=A1L", DESKTOP, "day"),
-    ("decide-phone", "Outreach", "/decide?hub=A1R", PHONE, "day"),
+    ("why", "Bookmobile", "/why?hub=A1L", DESKTOP, "day"),
+    ("guide-phone", "Reading-room", "/guide", PHONE, "day"),
     ("do", "Heritage", "/do", DESKTOP, "day"),
     ("prove", "Heritage", "/prove", DESKTOP, "day"),
 ]

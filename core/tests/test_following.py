@@ -5,7 +5,7 @@ import unittest
 import numpy as np
 from hematite.evidence.priors import VEHICLE
 from hematite.evidence.tables import chances, witnesses
-from hematite.simulator.following import Followed, cases, reliability
+from hematite.simulator.following import Followed, cases, half_way, reliability
 from hematite.simulator.hands import Mechanic, draw_fault, draw_vehicle, usual_order
 from hematite.verdict.looking import applicable
 
@@ -28,13 +28,10 @@ class Following(unittest.TestCase):
         self.assertLessEqual(np.mean([one.falsely for one in self.followed]), 0.1)
 
     def test_fewer_minutes(self) -> None:
-        """At least 30 % fewer minutes than every test in the usual order, and no more than that order until decided."""
-        minutes, usual, until = (
-            float(np.sum([getattr(one, name) for one in self.followed]))
-            for name in ("minutes", "usual_minutes", "usual_until")
-        )
-        self.assertLess(minutes, 0.7 * usual)
-        self.assertLess(minutes, until)
+        """At least 30 % fewer minutes than every test in the usual order; fewer too until somebody is named."""
+        total = lambda name: float(np.sum([getattr(one, name) for one in self.followed]))  # noqa: E731
+        self.assertLess(total("minutes"), 0.7 * total("usual_minutes"))
+        self.assertLess(total("until_named"), total("usual_until"))
 
     def test_as_sure_as_it_says(self) -> None:
         """What is said to be over 90 % is so at least 85 times in 100; what is under 10 %, at most 3 in 100."""
@@ -42,6 +39,12 @@ class Following(unittest.TestCase):
         self.assertGreater(table[9][0], 10)
         self.assertGreater(table[9][2], 0.85)
         self.assertLess(table[0][2], 0.03)
+
+    def test_half_way_as_well(self) -> None:
+        """Left after a few random tests: in every well-filled tenth what was said is what was so, within 12 %."""
+        for count, share, was in reliability(half_way(400, seed=6, unlike=False)):
+            if count >= 60:
+                self.assertAlmostEqual(share, was, delta=0.12)
 
     def test_a_reliability_table_by_hand(self) -> None:
         """Two of three that were said to be 0.95 are so; nothing was said between."""

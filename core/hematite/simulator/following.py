@@ -5,15 +5,17 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from hematite.evidence import Observation, Statement
+from hematite.evidence import Observation, Statement, statements, weigh
 from hematite.evidence.tables import witnesses
 from hematite.simulator.hands import Mechanic, draw_fault, draw_vehicle, usual_order
 from hematite.vehicles import Vehicle
 from hematite.verdict import Assessment, assess
 from hematite.verdict.assessment import AT_HUBS
+from hematite.verdict.culprits import name_culprits
 from hematite.verdict.looking import Progress, applicable
 
 MOST_TESTS = 80
+MOST_HALF_WAY = 40
 BINS = 10
 
 Answer = Observation | Statement
@@ -23,11 +25,13 @@ Answer = Observation | Statement
 class Followed:
     """One case followed to its end.
 
-    `usual_minutes` is every test in the usual order, `usual_until` the usual order until it would be acted on. `said`
+    `until_named` is the minutes until somebody would be acted on, the rest makes it surer; `usual_minutes` is every
+    test in the usual order, `usual_until` that order until somebody would be acted on. `said`
     pairs every probability of a cause at a hub with whether it was so.
     """
 
     minutes: float
+    until_named: float
     usual_minutes: float
     usual_until: float
     right: bool
@@ -47,21 +51,23 @@ def follow(mechanic: Mechanic) -> Followed:
     """Ask what is advised until nothing is; then once more in the usual order, from an empty case."""
     vehicle = mechanic.vehicle
     answers: list[Answer] = []
-    minutes = 0.0
+    minutes, until_named = 0.0, None
     found = assess(vehicle, [], [])
     while found.next_test.test != "decide" and len(answers) < MOST_TESTS:
         following = found.next_test
         minutes += following.minutes
         answers.append(mechanic.answer(following.test, following.hub or ""))
         found = _judged(vehicle, answers)
+        until_named = minutes if until_named is None and found.culprits else until_named
     truth = {(one.group, one.place) for one in mechanic.hidden}
     named = {(culprit.cause, culprit.hub or "") for culprit in found.culprits}
     kinds = {cause for cause, _ in truth}
     wrong = {one for one in named if one not in truth and not (one[1] == "" and one[0] in kinds)}
     return Followed(
         minutes=minutes,
+        until_named=minutes if until_named is None else until_named,
         usual_minutes=_minutes(vehicle, _usual(vehicle)),
-        usual_until=_until_decided(mechanic),
+        usual_until=_until_named(mechanic),
         right=bool(named & truth) if truth else not named,
         falsely=bool(wrong),
         said=[
@@ -95,16 +101,38 @@ def _minutes(vehicle: Vehicle, tests: Iterable[tuple[str, str]]) -> float:
     return total
 
 
-def _until_decided(mechanic: Mechanic) -> float:
+def _until_named(mechanic: Mechanic) -> float:
+    """Return the minutes of the usual order until somebody would be acted on."""
     vehicle = mechanic.vehicle
     done: list[tuple[str, str]] = []
-    answers: list[Answer] = []
+    said: list[Statement] = []
     for witness, place in _usual(vehicle):
         done.append((witness, place))
-        answers.append(mechanic.answer(witness, place))
-        if _judged(vehicle, answers).next_test.test == "decide":
+        answer = mechanic.answer(witness, place)
+        said += [answer] if isinstance(answer, Statement) else statements(answer, vehicle)
+        if name_culprits(weigh(said, vehicle), vehicle):
             break
     return _minutes(vehicle, done)
+
+
+def half_way(count: int, *, seed: int, unlike: bool) -> Iterator[tuple[float, bool]]:
+    """Yield every probability of a cause at a hub, with whether it was so, of cases left after a few random tests."""
+    for number in range(count):
+        dice = np.random.default_rng([seed, number])
+        vehicle = draw_vehicle(dice)
+        mechanic = Mechanic(vehicle, draw_fault(vehicle, dice), dice, unlike)
+        tests = _usual(vehicle)
+        chosen = dice.choice(len(tests), min(int(dice.integers(1, MOST_HALF_WAY)), len(tests)), replace=False)
+        said: list[Statement] = []
+        for at in sorted(chosen):
+            answer = mechanic.answer(*tests[at])
+            said += [answer] if isinstance(answer, Statement) else statements(answer, vehicle)
+        weighed = weigh(said, vehicle)
+        truth = {(one.group, one.place) for one in mechanic.hidden}
+        for hub, beliefs in weighed.hubs.items():
+            for group in AT_HUBS:
+                if group != "sound":
+                    yield beliefs.of_group(group), (group, hub) in truth
 
 
 def reliability(said: Iterable[tuple[float, bool]]) -> list[tuple[int, float, float]]:

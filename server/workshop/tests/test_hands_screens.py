@@ -80,7 +80,7 @@ class Hands(BrowserTestCase):
         page.keyboard.press("z")
         for n in (1, 2, 3):
             expect(gauge).to_contain_text(re.compile(r"span 0\.0[23]"), timeout=20_000)
-            page.keyboard.press(" ")
+            page.keyboard.press("t")
             expect(page.get_by_label(f"{n}, mm")).not_to_have_value("")
         page.get_by_role("button", name="Log readings").click()
         expect(page.get_by_text(re.compile("mean 0.0[23]")).first).to_be_visible()

@@ -56,7 +56,7 @@
 	$effect(() =>
 		gauge
 			? bindKeys([
-					{ key: ' ', label: 'Take the span as a reading', run: take },
+					{ key: 't', label: 'Take the span as a reading', run: take },
 					{ key: 'z', label: 'Zero the gauge', run: () => void zero() }
 				])
 			: undefined
@@ -70,7 +70,7 @@
 			<span>span <span class="font-mono text-2xl">{length(span)}</span></span>
 		</p>
 		<div class="flex flex-wrap gap-2">
-			<Button hotkey="Space" look="main" onclick={take}>Take the span</Button>
+			<Button hotkey="t" look="main" onclick={take}>Take the span</Button>
 			<Button hotkey="z" onclick={zero}>Zero</Button>
 			<Button onclick={() => gauge?.send(reading?.held ? 'GO' : 'HOLD')}
 				>{reading?.held ? 'Go on' : 'Hold'}</Button

@@ -25,7 +25,8 @@ def _orders(arguments: argparse.Namespace) -> dict[str, Any]:
 
 
 def _assess(arguments: argparse.Namespace) -> dict[str, Any]:
-    return as_json(assess_case(read_bundle(arguments.bundle)))
+    case = read_bundle(arguments.bundle)
+    return as_json(assess_case(case)) | {"left_out": list(case.left_out)}
 
 
 def _parser() -> argparse.ArgumentParser:

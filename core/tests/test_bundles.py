@@ -106,6 +106,8 @@ class Bundles(unittest.TestCase):
         }  # fmt: skip
         case = read_case(data, lambda name: b"")
         self.assertEqual(len(case.observations), 1)
+        self.assertEqual(len(case.left_out), 1)
+        self.assertIn("smell", case.left_out[0])
         self.assertEqual(next(case.vehicle.hubs()).rows, ())
         self.assertEqual(assess_case(case).culprits, ())
 

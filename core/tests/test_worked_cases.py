@@ -3,6 +3,7 @@
 import unittest
 from dataclasses import replace
 
+from hematite.errors import UnknownName
 from hematite.evidence import Observation
 from hematite.vehicles import Axle, Hub, Vehicle
 from hematite.verdict import Assessment, assess
@@ -55,6 +56,18 @@ class Worked(unittest.TestCase):
         self.assertGreater(sides[0], 2.5 * sides[1])
         hands = [say("spring_touch", "rough", "A1L"), *everywhere("spring_touch", "smooth", but=("A1L",))]
         self.assertEqual(named(assess(car(), [], road + hands)), [("bearing", "A1L")])
+
+    def test_words_as_people_say_them(self) -> None:
+        """A howl or a hum is a growl, a smell is heat; free text is searched; what nobody knows is refused by name."""
+        growl, howl, text = (
+            assess(car(), [], [say("complaint", **value)]).elsewhere["brake"]
+            for value in ({"words": ["growl"]}, {"words": ["Howl", "hum"]}, {"text": "It has a loud hum from 60 up"})
+        )
+        self.assertEqual((growl, growl), (howl, text))
+        with self.assertRaisesRegex(UnknownName, "sings"):
+            assess(car(), [], [say("complaint", words=["sings"])])
+        silent = assess(car(), [], [say("complaint", text="Customer will call back")])
+        self.assertAlmostEqual(silent.nothing, assess(car(), [], []).nothing)
 
     def test_no_play_but_a_growl(self) -> None:
         """Nothing moves and the dial reads none, yet it rumbles and the strut buzzes: no play does not clear it."""

@@ -13,13 +13,17 @@ from hematite.verdict import Assessment, assess
 
 @dataclass(frozen=True)
 class Case:
-    """A vehicle, its recordings' situations with a loader for each sound, and its observations."""
+    """A vehicle, its recordings' situations with a loader for each sound, and its observations.
+
+    `left_out` says in words which observations could not be read; they weigh nothing.
+    """
 
     vehicle: Vehicle
     situations: tuple[Situation, ...] = ()
     sounds: Mapping[str, Callable[[], Recording]] = field(default_factory=dict)
     observations: tuple[Observation, ...] = ()
     source: Mapping[str, Any] = field(default_factory=dict)
+    left_out: tuple[str, ...] = ()
 
 
 def hear_case(case: Case) -> tuple[Heard, ...]:

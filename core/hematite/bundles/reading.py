@@ -2,7 +2,7 @@
 
 import json
 import zipfile
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from functools import cache, partial
 from pathlib import Path, PurePosixPath
 from typing import Any
@@ -11,8 +11,9 @@ import jsonschema
 
 from hematite.bearings import Row
 from hematite.bundles.case import Case
-from hematite.errors import BadBundle
-from hematite.evidence import Observation
+from hematite.doors import one_of
+from hematite.errors import BadBundle, HematiteError
+from hematite.evidence import Observation, statements
 from hematite.evidence.observations import AT_HUB, KINDS
 from hematite.hubs import design
 from hematite.listening import Situation
@@ -48,13 +49,13 @@ def read_case(data: Any, read_file: Callable[[str], bytes]) -> Case:
     if len(set(ids)) != len(ids):
         raise BadBundle("Two recordings of the bundle share one id. Give each its own.")
     vehicle = vehicle_from_json(data["vehicle"])
+    observations, left_out = _observations(data.get("observations", []), vehicle)
     return Case(
         vehicle=vehicle,
         situations=tuple(situation_from_json(entry) for entry in recordings),
         sounds={entry["id"]: partial(_sound, read_file, entry["file"]) for entry in recordings},
-        observations=tuple(
-            observation for entry in data.get("observations", []) for observation in _observation(entry, vehicle)
-        ),
+        observations=observations,
+        left_out=left_out,
         source=data,
     )
 
@@ -133,13 +134,30 @@ def situation_from_json(data: Mapping[str, Any]) -> Situation:
     )
 
 
-def _observation(data: Mapping[str, Any], vehicle: Vehicle) -> list[Observation]:
-    """Return the observation; kinds of later versions, and hub tests of no hub, are left out rather than refused."""
+def _observations(
+    entries: Sequence[Mapping[str, Any]], vehicle: Vehicle
+) -> tuple[tuple[Observation, ...], tuple[str, ...]]:
+    """Return the observations that can be read; others, such as those of later versions, are left out and named."""
+    read: list[Observation] = []
+    left_out: list[str] = []
+    for entry in entries:
+        try:
+            read.append(_observation(entry, vehicle))
+        except HematiteError as refused:
+            left_out.append(f"{entry['kind']} {entry.get('hub') or ''}".strip() + f": {refused}")
+    return tuple(read), tuple(left_out)
+
+
+def _observation(data: Mapping[str, Any], vehicle: Vehicle) -> Observation:
+    """Return one observation. Raises what the core refuses it for."""
     hub = data.get("hub") or ""
-    if data["kind"] not in KINDS or (vehicle.hub(hub) is None and (hub or data["kind"] in (*AT_HUB, "rock"))):
-        return []
+    one_of(data["kind"], KINDS, "kind of observation")
+    if hub or data["kind"] in (*AT_HUB, "rock"):
+        one_of(hub, [known.id for known in vehicle.hubs()], "hub of this vehicle")
     value = {name: field for name, field in data.items() if name not in ("kind", "hub")}
-    return [Observation(kind=data["kind"], hub=hub, value=value, source=data.get("id", ""))]
+    observation = Observation(kind=data["kind"], hub=hub, value=value, source=data.get("id", ""))
+    statements(observation, vehicle)
+    return observation
 
 
 def _sound(read_file: Callable[[str], bytes], name: str) -> Recording:

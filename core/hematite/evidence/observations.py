@@ -153,11 +153,15 @@ def _rest(outcomes: Sequence[str], answer: str, left: float) -> Shares:
 
 
 def _complaint(value: Mapping[str, Any]) -> Shares:
-    """Share out several words of one driver evenly: they tell of one fault."""
-    words = value.get("words") or [value["answer"]] if value.get("words") or value.get("answer") else []
+    """Share out several words of one driver evenly: they tell of one fault. Free `text` is searched for known words."""
+    words = [str(word).lower() for word in value.get("words") or ([value["answer"]] if value.get("answer") else [])]
+    called = witnesses()["complaint"]["called"]
     outcomes = witnesses()["complaint"]["outcomes"]
-    named = [one_of(str(word), outcomes, "kind of complaint") for word in words]
-    return {word: 1 / len(named) for word in dict.fromkeys(named)} if named else {}
+    named = [next((name for name, said in called.items() if word in said), word) for word in words]
+    named = [one_of(word, outcomes, "kind of complaint") for word in named]
+    text = str(value.get("text") or "").lower()
+    named += [name for name, said in called.items() if any(word in text for word in said)]
+    return {word: 1 / len(set(named)) for word in dict.fromkeys(named)}
 
 
 def words_of(observation: Observation, vehicle: Vehicle) -> str:

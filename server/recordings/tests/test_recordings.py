@@ -113,6 +113,8 @@ class Recordings(WorkshopTestCase):
         for n, hub in enumerate(("A1L", "A1R", "A2L", "A2R")):
             self.record(hub, wav("outer_race" if hub == "A2L" else "sound", seed=n))
         self.observe("A2L", "spin", {"answer": "rumbles"})
+        self.observe("", "load_test", {"answer": "right"})
+        self.observe("", "complaint", {"words": ["growl"]})
         screen = self.client.get(f"/api/cases/{self.case.id}/assessment").json()
         taken = self.client.get(f"/api/cases/{self.case.id}/bundle").content
         folder = Path(settings.MEDIA_ROOT) / f"taken-{self.case.id}.zip"

@@ -28,13 +28,20 @@
 	const answers = $derived(row ? answersOf(row) : []);
 	let answer = $derived(String(logged?.value.answer ?? ''));
 	let words = $derived<string[]>((logged?.value.words as string[] | undefined) ?? []);
+	/** Rocking alone one feels, but cannot see what moves: such an answer is believed less. */
+	const rocks = $derived(witness === 'rock_12_6' || witness === 'rock_3_9' || witness === 'in_out');
+	let alone = $derived(logged?.value.how === 'one_person');
 	const where = $derived(hub ? `${hub}: ` : '');
 
 	async function log(value: Record<string, unknown>, said: string) {
 		await held.observe(hub, witness, value, `${where}${said}`);
 		onlogged?.();
 	}
-	const choose = (key: string) => log({ answer: key }, answers.find((one) => one.key === key)?.words ?? key);
+	const choose = (key: string) =>
+		log(
+			{ answer: key, ...(rocks && alone ? { how: 'one_person' } : {}) },
+			answers.find((one) => one.key === key)?.words ?? key
+		);
 	const tick = (key: string) =>
 		(words = words.includes(key) ? words.filter((word) => word !== key) : [...words, key]);
 
@@ -74,6 +81,7 @@
 				>
 			</div>
 		{:else}
+			{#if rocks}<Tick label="Rocked alone, without seeing what moves" bind:checked={alone} />{/if}
 			{#if entry !== 'answer'}<FigureEntry {entry} {hub} onlog={log} />{/if}
 			<Choice
 				label={hub ? `${row.label} at ${hub}` : row.label}

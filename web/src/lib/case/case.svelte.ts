@@ -13,7 +13,8 @@ export class CaseState {
 	verdicts = $state.raw<Schemas['VerdictOut'][]>([]);
 	error = $state('');
 	#asked = 0;
-	readonly #sent = new Map<string, string>();
+	/** The last entry said of each hub and test; not shown, so no state. */
+	readonly #sent: Record<string, string> = {};
 	#timer: ReturnType<typeof setTimeout> | undefined;
 
 	constructor(readonly id: string) {}
@@ -70,7 +71,7 @@ export class CaseState {
 
 	/** The entry that a new one corrects: what this device said last, though its answer is not back yet. */
 	#before(hub: string, kind: string): string | null {
-		const sent = this.#sent.get(`${hub} ${kind}`);
+		const sent = this.#sent[`${hub} ${kind}`];
 		if (sent && !outbox.refusalOf(sent) && !this.detail?.observations.some((row) => row.id === sent))
 			return sent;
 		return this.standing(hub, kind)?.id ?? null;
@@ -80,7 +81,7 @@ export class CaseState {
 	async observe(hub: string, kind: string, value: Record<string, unknown>, label: string): Promise<void> {
 		const id = crypto.randomUUID();
 		const supersedes = this.#before(hub, kind);
-		this.#sent.set(`${hub} ${kind}`, id);
+		this.#sent[`${hub} ${kind}`] = id;
 		const body = { id, hub, kind, value, supersedes, withdrawn: false };
 		await outbox.add({ id, caseId: this.id, at: Date.now(), label, kind: 'observation', body });
 	}

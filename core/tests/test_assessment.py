@@ -6,7 +6,7 @@ import unittest
 
 import numpy as np
 from hematite.evidence import Observation
-from hematite.evidence.tables import LIFT_MINUTES, OPEN_MINUTES, causes, witnesses
+from hematite.evidence.tables import LIFT_MINUTES, OPEN_MINUTES, causes, chance, witnesses
 from hematite.hubs import designs
 from hematite.jobs import making_safe, plan
 from hematite.simulator.hands import Mechanic, draw_fault
@@ -64,6 +64,25 @@ class Direction(unittest.TestCase):
                 with self.subTest(kind=kind, said=said):
                     self.assertGreater(suspicion(trailer(), [*before, say("A1L", kind, BAD[kind][0])]), level)
                     self.assertLess(suspicion(trailer(), [*before, say("A1L", kind, fine)]), level)
+
+    def test_every_answer_beside_every_other(self) -> None:
+        """The answer that a sound hub gives never raises, and leaves less than the worst, whatever else is said."""
+        vehicle = trailer("taper_pressurised", 1)
+        faults = [c for c, row in causes().items() if row["group"] == "bearing"]
+        share = lambda kind, outcome: sum(causes()[c]["prior"] * chance(kind, outcome, c) for c in faults)  # noqa: E731
+        for context in (
+            [],
+            [say("A1L", "rock_3_9", "hub")],
+            [say("A1R", "heat", "hot"), say("A1L", "coast_down", "short")],
+        ):
+            for kind in ("in_out", "spring_touch", "hand_turned", "cap_button"):
+                outcomes = witnesses()[kind]["outcomes"]
+                ratio = {o: share(kind, o) / chance(kind, o, "sound") for o in outcomes}
+                fine, bad = min(ratio, key=ratio.__getitem__), max(ratio, key=ratio.__getitem__)
+                with self.subTest(kind, context=len(context)):
+                    levels = [suspicion(vehicle, [*context, say("A1L", kind, answer)]) for answer in (fine, bad)]
+                    self.assertLess(levels[0], levels[1])
+                    self.assertLessEqual(levels[0], suspicion(vehicle, context) + 1e-9)
 
     def test_what_convicts_one_hub_clears_the_others(self) -> None:
         """One complaint ends at one hub, mostly: a mark found at one lowers the suspicion of the rest."""

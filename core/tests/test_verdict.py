@@ -152,8 +152,8 @@ class TradeCases(unittest.TestCase):
         self.assertEqual(lead.choice.choice, "adjust")
 
     def test_the_joint_moves(self) -> None:
-        """The knuckle moved against its arm and stayed with the brake held: look elsewhere."""
-        lead = self.verdict("hub_unit", *found("A1L", rock_12_6="joint", brake_held="stays", lever="much"))
+        """It rolls free, the knuckle moved against its arm and stayed with the brake held: look elsewhere."""
+        lead = self.verdict("hub_unit", *found("A1L", rock_12_6="joint", brake_held="stays", lever="much", spin="free"))
         self.assertEqual((lead.cause, lead.choice.choice), ("ball_joint", "look_elsewhere"))
 
     def test_no_play_never_clears_a_noisy_bearing(self) -> None:

@@ -8,8 +8,8 @@ from garage.services import save_vehicle
 from people.models import User, Workshop
 from playwright.sync_api import Page, expect
 
-from workshop.tests.browser import PHONE, BrowserTestCase
-from workshop.tests.people import PASSWORD, vehicle_data
+from workshop.tests.browser import DESKTOP, PHONE, BrowserTestCase
+from workshop.tests.people import PASSWORD, hub_data, vehicle_data
 
 
 class Hands(BrowserTestCase):
@@ -105,6 +105,30 @@ class Hands(BrowserTestCase):
         expect(page.get_by_label("Witnesses weighed")).to_contain_text("clean grease, even roller marks")
         page.goto(f"/cases/{self.case.id}/test/singing?hub=A2L")
         expect(page.get_by_text("There is no such test.")).to_be_visible()
+        self.assertEqual(self.faults, [])
+
+    def test_any_layout(self) -> None:
+        """A trike, a quad and a tandem trailer: every hub in its place, on both sizes, its tests behind its number."""
+        single = {"driven": False, "steered": False, "hubs": [hub_data("A2C", "centre", "cup_cone")]}
+        layouts = [
+            vehicle_data("Trike", "cartridge_pair", axles=1),
+            vehicle_data("Quad", "pressed_double_row"),
+            vehicle_data("Tandem", "taper_pressurised", axles=3),
+        ]
+        layouts[0]["axles"].append(single)
+        page = self.open()
+        self.sign_in(page)
+        for data in layouts:
+            case = open_case(self.user, save_vehicle(self.user, data).id, "")
+            names = [hub["id"] for axle in data["axles"] for hub in axle["hubs"]]
+            for size in (DESKTOP, PHONE):
+                page.set_viewport_size(size)
+                page.goto(f"/cases/{case.id}")
+                for name in names:
+                    expect(page.get_by_role("button", name=re.compile(f"^{name}"))).to_be_visible()
+                self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), size["width"])
+            page.keyboard.press(str(len(names)))
+            expect(page.get_by_role("list", name=f"Tests at {names[-1]}")).to_be_visible()
         self.assertEqual(self.faults, [])
 
     def test_on_a_phone(self) -> None:

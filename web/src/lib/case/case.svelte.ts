@@ -59,10 +59,30 @@ export class CaseState {
 			this.#timer = setTimeout(() => void this.refresh(), POLL_MS);
 	}
 
+	/** After an answer only the log and what is believed are new: recordings and verdicts stand. */
+	async #weighAgain(): Promise<void> {
+		const number = ++this.#asked;
+		const params = { params: { path: { case_id: this.id } } };
+		try {
+			const [detail, assessment] = await Promise.all([
+				ask(api.GET('/api/cases/{case_id}', params)),
+				ask(api.GET('/api/cases/{case_id}/assessment', params))
+			]);
+			if (number === this.#asked) Object.assign(this, { detail, assessment, error: '' });
+		} catch (error) {
+			if (number === this.#asked) this.error = wordsOf(error);
+		}
+	}
+
 	/** Refresh whenever the outbox has delivered something of this case; returns what stops it. */
 	follow(): () => void {
 		void this.refresh();
-		const stop = outbox.onSent((entry) => entry.caseId === this.id && void this.refresh());
+		const stop = outbox.onSent((entry) => {
+			if (entry.caseId !== this.id) return;
+			// A recording that is still being heard is waited for by the whole refresh.
+			const waiting = this.recordings.some((recording) => recording.state === 'waiting');
+			void (entry.kind === 'observation' && !waiting ? this.#weighAgain() : this.refresh());
+		});
 		return () => {
 			stop();
 			clearTimeout(this.#timer);

@@ -47,3 +47,10 @@ def one_of(value: str, names: Iterable[str], what: str) -> str:
     if value not in allowed:
         raise UnknownName(f"“{value}” is no known {what}. Choose one of: {', '.join(allowed)}.")
     return value
+
+
+def listed(value: object, what: str) -> list[object]:
+    """Return `value` as a list; raise `BadQuantity` when it is none."""
+    if not isinstance(value, list | tuple):
+        raise BadQuantity(f"{what} must be a list; “{value}” is none. Give them one by one.")
+    return list(value)

@@ -72,6 +72,11 @@ class Vehicle:
         return next((hub for hub in self.hubs() if hub.id == hub_id), None)
 
     @property
+    def all_driven(self) -> bool:
+        """Return whether every one of several axles drives."""
+        return len(self.axles) > 1 and all(axle.driven for axle in self.axles)
+
+    @property
     def circumference(self) -> float | None:
         """Return metres per wheel turn: measured, else from the tyre's size, else None."""
         if self.rolling_circumference_m:

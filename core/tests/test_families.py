@@ -17,12 +17,13 @@ from hematite.families import (
     Turning,
     bearing_families,
     combs,
+    geared_tones,
+    steady_tones_hz,
     tread_family,
     unknown_families,
     wheel_scale,
     whole_families,
 )
-from hematite.families.tones import geared_tones, steady_tones_hz
 from hematite.families.words import family_words
 from hematite.tables import table
 

@@ -24,7 +24,7 @@ QUAD = Vehicle(
 def twin(said: list[Statement], vehicle: Vehicle) -> dict[tuple[str, str], float]:
     """Return P(cause at place) by plain enumeration of nothing, one and two faults, and of every hidden state."""
     every = joint_of(vehicle).singles
-    worlds = [((), max(1 - sum(one.prior for one in every), 0.02))]
+    worlds = [((), 1 - sum(one.prior for one in every))]
     worlds += [((one,), one.prior) for one in every]
     for a, b in itertools.combinations(every, 2):
         if (a.place, a.group) != (b.place, b.group):

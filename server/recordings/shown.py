@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import asdict
 
-from hematite.evidence.heard import SURE_DEVIATIONS
+from hematite.evidence.on_the_road import SURE_DEVIATIONS
 from hematite.families import Family
 from hematite.families.words import family_words
 from hematite.listening import Corner, RoadTest, compare, heard_from_json

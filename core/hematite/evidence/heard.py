@@ -5,9 +5,10 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 from scipy import stats
 
+from hematite.evidence.on_the_road import clicking, road_statements
 from hematite.evidence.statement import Statement
 from hematite.families import CLEAR, FAINT, SOFT, Family
-from hematite.listening import Corner, Heard, RoadTest
+from hematite.listening import Corner, Heard
 from hematite.vehicles import Hub, Vehicle
 
 RAISED_DB, LOUD_DB, VERY_LOUD_DB = 3.0, 6.0, 12.0  # twice, four and sixteen times the power; judgement
@@ -21,12 +22,6 @@ FAINT_RHYTHM, SURE_RHYTHM = 13.0, 28.0  # deviations of a found course; hiss alo
 HUMP_DB = 3.0  # twice the power of the whole orders around, in both of the first two lines; judgement
 HUMP_SURE = 0.9  # whole orders of one stroke scatter by some 1.5 dB: two of them 3 dB up are rare; judgement
 SKIRT_SHARE = 0.5  # of the whole orders' height; lower lines may be their skirts; judgement
-SURE_DEVIATIONS = 4.0  # a road test's difference is taken as certain from here on; judgement
-LOAD_DB = 1.5  # a smaller difference between bends is within what the road does; judgement
-FALLS_DB = 5.0  # quieter by this when coasting: what sounded was the engine's; judgement
-CLICK_DB = 3.0
-BRAKE_DB = 3.0
-SURFACE_DB = 3.0  # twice the power; judgement
 
 Shares = Mapping[str, float]
 
@@ -45,7 +40,7 @@ def heard_statements(corners: Sequence[Corner], vehicle: Vehicle) -> list[Statem
     near = {hub for s in said if s.witness == "fault_lines" and len(s.said) == 1 for hub in s.said}
     # What a pickup heard at the hub itself the cabin hears again: one noise is one witness.
     said = [s for s in said if s.witness != "fault_lines" or len(s.said) == 1 or not near >= set(s.said)]
-    return said + _tones(fit, vehicle) + _road_statements([corner.heard for corner in fit], vehicle)
+    return said + _tones(fit, vehicle) + road_statements([corner.heard for corner in fit], vehicle)
 
 
 def _of_hub(own: Sequence[Corner], hub: Hub) -> list[Statement]:
@@ -85,7 +80,7 @@ def _standing_out(corner: Corner) -> float:
 
 def _line_shares(corner: Corner) -> Shares:
     """State the leading family, with the doubt that its strength leaves; a neighbour's noise convicts nobody."""
-    if _clicking(corner.heard):  # a joint's clicks come several times a turn and look like lines of their own
+    if clicking(corner.heard):  # a joint's clicks come several times a turn and look like lines of their own
         return {"nothing": 1.0}
     said = _leading([f for f in corner.heard.families if f.kind not in corner.echoes])
     return _with_course(said, corner.heard)
@@ -98,17 +93,13 @@ def _with_course(said: Shares, heard: Heard) -> Shares:
     """
     leads = next(iter(said))
     if heard.settled_by in RING_KINDS and leads == "once_a_turn":  # the course fits either: an arm's rhythm decides not
-        return {leads: 0.5, heard.settled_by: 0.5}
+        return dict.fromkeys((leads, heard.settled_by), 0.5)
     if heard.settled_by not in RING_KINDS or not (heard.settled_by in said or leads in ("nothing", "cage")):
         return said
     sureness = max(said.get(heard.settled_by, 0.0), _rhythm_sureness(heard))
     rest = {kind: share for kind, share in said.items() if kind != heard.settled_by}
     left = sum(rest.values()) or 1.0
     return {heard.settled_by: sureness} | {kind: share / left * (1 - sureness) for kind, share in rest.items()}
-
-
-def _clicking(heard: Heard) -> bool:
-    return any(test.kind in CLICKS and test.db >= CLICK_DB and test.deviations >= 4 for test in heard.road)
 
 
 def _rhythm_shares(heard: Heard, hub: Hub) -> Shares:
@@ -197,22 +188,6 @@ def _level_shares(corner: Corner) -> Shares:
     return shares
 
 
-def _road_statements(all_heard: Sequence[Heard], vehicle: Vehicle) -> list[Statement]:
-    """Return what road tests tell. Each test speaks once: through the recording that shows it most surely."""
-    tests = [(heard, test) for heard in all_heard for test in heard.road]
-    said = []
-    for kinds, say in SAYING:
-        own = [(heard, test) for heard, test in tests if test.kind in kinds]
-        if own:
-            heard, test = max(own, key=lambda pair: abs(pair[1].deviations))
-            said.append(say(test, heard.situation.id, vehicle))
-    return said
-
-
-CLICKS = ("clicks_left", "clicks_right")
-SIDES = ("left", "right", "centre")
-
-
 def _tones(fit: Sequence[Corner], vehicle: Vehicle) -> list[Statement]:
     """On the road an engine runs; what it sings is one noise, however many recordings hear it."""
     road = [corner.heard for corner in fit if corner.heard.situation.situation == "road" and corner.heard.turns_per_s]
@@ -221,59 +196,3 @@ def _tones(fit: Sequence[Corner], vehicle: Vehicle) -> list[Statement]:
     source = next((heard for heard in road if heard.tones), road[0])
     outcome = "heard" if source.tones else "none"
     return [Statement("tones", {hub.id: {outcome: 1.0} for hub in vehicle.hubs()}, source.situation.id)]
-
-
-def _sided(witness: str, source: str, vehicle: Vehicle, by_side: Mapping[str, Shares]) -> Statement:
-    return Statement(witness, {hub.id: by_side[hub.side] for hub in vehicle.hubs()}, source)
-
-
-def _probably(test: RoadTest, least_db: float) -> float:
-    """Return how surely a difference is there: nothing below two deviations or `least_db`, all above four."""
-    if abs(test.db) < least_db:
-        return 0.0
-    return float(min(max((abs(test.deviations) - 2.0) / (SURE_DEVIATIONS - 2.0), 0.0), 0.97))
-
-
-def _load(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
-    """Four driven wheels carry the noise along the driveline: there the test counts half."""
-    all_driven = len(vehicle.axles) > 1 and all(axle.driven for axle in vehicle.axles)
-    sure = _probably(test, LOAD_DB) * (0.5 if all_driven else 1.0)
-    even: Shares = {"even": 1.0}
-    here, away = {"here": sure, "even": 1 - sure}, {"away": sure, "even": 1 - sure}
-    left, right = (here, away) if test.db > 0 else (away, here)
-    return _sided("load_test", source, vehicle, {"left": left, "right": right, "centre": even})
-
-
-def _clicks(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
-    """The outer joint of a side clicks when that side is inside the bend."""
-    sure = _probably(test, CLICK_DB) if test.db > 0 else 0.0
-    here, away = {"here": sure, "none": 1 - sure}, {"away": sure, "none": 1 - sure}
-    left, right = (here, away) if test.kind == "clicks_left" else (away, here)
-    return _sided("turn_clicks", source, vehicle, {"left": left, "right": right, "centre": {"none": 1.0}})
-
-
-def _coast(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
-    sure = _probably(test, FALLS_DB) if test.db < 0 else 0.0
-    shares = {"falls": sure, "stays": 1 - sure}
-    return _sided("coast_test", source, vehicle, dict.fromkeys(SIDES, shares))
-
-
-def _brake(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
-    sure = _probably(test, BRAKE_DB) if test.db > 0 else 0.0
-    shares = {"changes": sure, "same": 1 - sure}
-    return _sided("brake_test", source, vehicle, dict.fromkeys(SIDES, shares))
-
-
-def _surface(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
-    sure = _probably(test, SURFACE_DB)
-    shares = {"changes": sure, "same": 1 - sure}
-    return _sided("surface_test", source, vehicle, dict.fromkeys(SIDES, shares))
-
-
-SAYING = (
-    (("load",), _load),
-    (("coast",), _coast),
-    (("brake",), _brake),
-    (CLICKS, _clicks),
-    (("surface",), _surface),
-)

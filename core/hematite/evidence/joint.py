@@ -7,7 +7,7 @@ noise or one movement count as looks at it, not as so many faults.
 import math
 from collections.abc import Hashable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import cache, cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 import numpy.typing as npt
@@ -19,6 +19,7 @@ from hematite.vehicles import Vehicle
 
 Floats = npt.NDArray[np.float64]
 TINY = 1e-12
+VEHICLES_KEPT = 256  # whose hypotheses are kept worked out
 
 
 @dataclass(frozen=True)
@@ -44,8 +45,7 @@ class Posterior:
 
 def layer_key(statement: Statement) -> Hashable:
     """Return what makes statements one layer: the same hidden state of the same places, else the witness itself."""
-    reads = witnesses()[statement.witness].get("reads")
-    return (reads or statement.witness, statement.places) if reads else (statement.witness, statement.places, "")
+    return witnesses()[statement.witness].get("reads", statement.witness), statement.places
 
 
 def layers_of(said: Iterable[Statement]) -> dict[Hashable, list[Statement]]:
@@ -63,9 +63,7 @@ class Joint:
         self.singles = singles(vehicle)
         prior = np.array([single.prior for single in self.singles])
         pair = np.log(prior)[:, None] + np.log(prior)[None, :] + np.log(SECOND * _together(self.singles))
-        self.prior = Layer(
-            math.log(max(1 - prior.sum(), 0.02)), np.log(prior), np.where(_apart(self.singles), pair, -np.inf)
-        )
+        self.prior = Layer(math.log(1 - prior.sum()), np.log(prior), np.where(_apart(self.singles), pair, -np.inf))
         self._column = np.array([cause_names().index(single.cause) for single in self.singles])
         self._at = {
             place: np.array([single.place == place for single in self.singles])
@@ -100,7 +98,7 @@ class Joint:
         return Layer(math.log(nothing + TINY), log, np.where(concerned[:, None] & concerned[None, :], both, first))
 
 
-@cache
+@lru_cache(maxsize=VEHICLES_KEPT)
 def joint_of(vehicle: Vehicle) -> Joint:
     """Return the hypotheses about a vehicle, worked out once."""
     return Joint(vehicle)
@@ -214,7 +212,7 @@ class Body:
 
 @dataclass(frozen=True)
 class _Weights:
-    """Weights of nothing, singles, shape (n,), and pairs, shape (n, n), adding up to 1: to be multiplied quickly."""
+    """Weights of nothing, singles, shape (n,), and pairs, shape (n, n): to be multiplied quickly."""
 
     nothing: float
     single: Floats
@@ -225,12 +223,16 @@ class _Weights:
         top = max(sums.nothing, float(sums.single.max()), float(sums.pair.max()))
         return cls(math.exp(sums.nothing - top), np.exp(sums.single - top), np.exp(sums.pair - top))
 
+    @cached_property
+    def _rows(self) -> Floats:
+        return np.asarray(self.pair.sum(axis=1))
+
     def times(self, nothing: float, each: Floats, concerned: npt.NDArray[np.bool_]) -> Posterior:
         """Return the posterior after one layer: what `Joint.layer` does to pairs, done by row sums alone."""
         here = concerned.astype(np.float64)
         with_here = self.pair @ here
         weighted = self.pair @ (here * each)
-        elsewhere = self.pair.sum(axis=1) - with_here
+        elsewhere = self._rows - with_here
         pairs = np.where(
             concerned, each * with_here / 2 + weighted / 2 + each * elsewhere, weighted + nothing * elsewhere
         )

@@ -4,10 +4,10 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from hematite.doors import finite, not_negative, one_of, positive
+from hematite.doors import finite, listed, not_negative, one_of, positive
 from hematite.errors import UnknownName
 from hematite.evidence.statement import Statement
-from hematite.evidence.tables import NOT_DONE, UNSURE, witnesses
+from hematite.evidence.tables import ALL_DRIVEN_SHARE, PASSES, UNSURE, witnesses
 from hematite.play import end_play, hub_movement_mm
 from hematite.vehicles import Hub, Vehicle
 
@@ -16,11 +16,8 @@ ANSWERED = tuple(
 )
 KINDS = (*ANSWERED, "rock", "fault_lines", "made_safe", "note")  # of a recording: that it was not done
 AT_HUB = tuple(key for key in ANSWERED if witnesses()[key].get("place", "hub") == "hub")
-ROCKED = {
-    "12_6": "rock_12_6",
-    "3_9": "rock_3_9",
-    "in_out": "in_out",
-}  # the case format's `rock` by where the hands were
+# The case format's `rock`, by where the hands were.
+ROCKED = {"12_6": "rock_12_6", "3_9": "rock_3_9", "in_out": "in_out"}
 LEVER_RATIO = 0.28  # of hub to tyre where nobody measured: 3 mm show as 10 to 13 mm; common practice, no source
 LEVER_MM = (0.3, 1.5)  # at the hub: from here on some, from here on much; judgement
 WARM_K, HOT_K = 6.0, 25.0  # over mate or air; judgement
@@ -53,7 +50,7 @@ def statements(observation: Observation, vehicle: Vehicle) -> list[Statement]:
     if kind == "rock":
         kind = one_of(str(observation.value.get("hands") or "12_6"), ROCKED, "way of rocking")
         kind = ROCKED[kind]
-    if kind not in ANSWERED or observation.value.get("answer") in (UNSURE, NOT_DONE):
+    if kind not in ANSWERED or _passed(observation):
         return []
     if witnesses()[kind].get("place") == "vehicle":
         return _of_vehicle(kind, observation, vehicle)
@@ -62,6 +59,10 @@ def statements(observation: Observation, vehicle: Vehicle) -> list[Statement]:
         return []
     shares = _READ.get(kind, _answer)(kind, observation.value, hub)
     return [Statement.at(hub.id, kind, shares, observation.source)]
+
+
+def _passed(observation: Observation) -> bool:
+    return str(observation.value.get("answer")) in PASSES
 
 
 Shares = dict[str, float]
@@ -73,15 +74,15 @@ def _answer(kind: str, value: Mapping[str, Any], hub: Hub) -> Shares:
     if answer not in row["outcomes"]:
         allowed = ", ".join([*row["outcomes"], UNSURE])
         raise UnknownName(f"“{answer}” is no answer to “{row['label']}”. Choose one of: {allowed}.")
-    sure = ONE_PERSON if value.get("how") == "one_person" else 1.0
-    return {answer: 1.0} if sure == 1.0 or answer == "nothing" else {answer: sure, "nothing": 1 - sure}
+    alone = value.get("how") == "one_person" and "nothing" in row["outcomes"] and answer != "nothing"
+    return {answer: ONE_PERSON, "nothing": 1 - ONE_PERSON} if alone else {answer: 1.0}
 
 
 def _dial(kind: str, value: Mapping[str, Any], hub: Hub) -> Shares:
     if "readings_mm" not in value and "answer" in value:  # felt, or read by somebody who noted no figures
         return _answer(kind, value, hub)
     resolution = value.get("resolution_mm") or 0.01
-    return dict(end_play(value.get("readings_mm", []), hub, resolution_mm=resolution).outcomes)
+    return dict(end_play(listed(value.get("readings_mm", []), "The readings"), hub, resolution_mm=resolution).outcomes)
 
 
 def _lever(kind: str, value: Mapping[str, Any], hub: Hub) -> Shares:
@@ -102,8 +103,8 @@ def _heat(kind: str, value: Mapping[str, Any], hub: Hub) -> Shares:
     """Read a thermometer, °C, against the mate across the axle, else against the air."""
     if "temp_c" not in value:
         return _answer(kind, value, hub)
-    beside = value["mate_c"] if value.get("mate_c") is not None else value.get("ambient_c", 20.0)
-    rise = finite(value["temp_c"], "The hub's temperature") - finite(beside, "The temperature to compare with")
+    beside = value["mate_c"] if value.get("mate_c") is not None else value.get("ambient_c")
+    rise = finite(value["temp_c"], "The hub's temperature") - finite(beside, "The temperature of its mate or the air")
     return {"cool" if rise < WARM_K else "warm" if rise < HOT_K else "hot": 1.0}
 
 
@@ -135,8 +136,8 @@ def _of_vehicle(kind: str, observation: Observation, vehicle: Vehicle) -> list[S
         return [Statement(kind, dict.fromkeys((hub.id for hub in hubs), shares), observation.source)]
     neutral = next(name for name in row["outcomes"] if name not in ("here", "away"))
     at = row["here_for"].get(answer)
-    if kind == "load_test" and len(vehicle.axles) > 1 and all(axle.driven for axle in vehicle.axles):
-        sure /= 2  # four driven wheels carry the noise along the driveline
+    if row.get("driveline_misleads") and vehicle.all_driven:
+        sure *= ALL_DRIVEN_SHARE
     by_hub = {hub.id: _sided(hub, at, neutral, sure) for hub in hubs}
     return [Statement(kind, by_hub, observation.source)]
 
@@ -154,7 +155,8 @@ def _rest(outcomes: Sequence[str], answer: str, left: float) -> Shares:
 
 def _complaint(value: Mapping[str, Any]) -> Shares:
     """Share out several words of one driver evenly: they tell of one fault. Free `text` is searched for known words."""
-    words = [str(word).lower() for word in value.get("words") or ([value["answer"]] if value.get("answer") else [])]
+    said = value.get("words") or ([value["answer"]] if value.get("answer") else [])
+    words = [str(word).lower() for word in listed(said, "The driver's words")]
     called = witnesses()["complaint"]["called"]
     outcomes = witnesses()["complaint"]["outcomes"]
     named = [next((name for name, said in called.items() if word in said), word) for word in words]
@@ -167,8 +169,8 @@ def _complaint(value: Mapping[str, Any]) -> Shares:
 def words_of(observation: Observation, vehicle: Vehicle) -> str:
     """Return an entry of the log in the trade's words; '' for kinds that answer nothing."""
     answer = observation.value.get("answer")
-    if answer in (UNSURE, NOT_DONE):
-        return {UNSURE: "could not tell", NOT_DONE: "not done"}[answer]
+    if _passed(observation):
+        return PASSES[str(answer)]
     said = statements(observation, vehicle)
     if not said:
         return ""

@@ -3,7 +3,6 @@
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cache
 from typing import Any
 
 from hematite.evidence.tables import causes
@@ -37,7 +36,6 @@ def duties() -> dict[str, str]:
     return {key: row["label"] for key, row in table("evidence/priors.toml")["duty"].items()}
 
 
-@cache
 def singles(vehicle: Vehicle) -> tuple[Single, ...]:
     """Return every cause at every place where it can be, with its prior; together at most `MOST_WRONG`."""
     found = [

@@ -11,8 +11,9 @@ from hematite.tables import table
 
 Floats = npt.NDArray[np.float64]
 
-UNSURE = "unsure"  # an answer, but one that weighs nothing
-NOT_DONE = "not_done"  # likewise
+UNSURE = "unsure"
+PASSES = {UNSURE: "could not tell", "not_done": "not done"}  # answers, but such as weigh nothing
+ALL_DRIVEN_SHARE = 0.5  # of the load test's weight where every axle drives and carries the noise along; judgement
 LIFT_MINUTES, OPEN_MINUTES = 6.0, 20.0  # to lift and make safe, to take a hub apart; judgement
 
 

@@ -9,6 +9,7 @@ from scipy import ndimage, signal
 
 from hematite.envelopes import OrderSpectrum
 from hematite.families.combs import Family
+from hematite.families.whole import comb_heights, robust_spread
 from hematite.recordings.decoding import Samples
 
 Floats = npt.NDArray[np.float64]
@@ -18,7 +19,7 @@ GEARED_ORDERS = (1.7, 16.0)  # crankshaft turns to one of the wheel, from top to
 WHOLE = 0.08  # lines nearer to a whole order belong to the wheel
 CEILING_DB, LEAST_DB = 30.0, 12.0  # least: sixteen times the floor's power, each of the lines; judgement
 LEAST_SPREAD_DB = 1.5
-DRAWN = 400  # sets of lines that belong to no engine, laid for chance
+DRAWN = 40  # sets of lines that belong to no engine, laid for chance
 STEADY_HZ = (20.0, 400.0)
 STEADY_BLOCK_S = 2.0
 STEADY_DB = 15.0  # in the middle block; judgement
@@ -39,22 +40,17 @@ def geared_tones(hum: OrderSpectrum) -> Family:
     at = int(scores.argmax())
     dice = np.random.default_rng(len(db))
     apart = np.column_stack([np.ones(DRAWN), dice.uniform(1.3, 1.9, DRAWN), dice.uniform(2.3, 3.8, DRAWN)])
-    chance = np.array([_least(db, candidates, tuple(parts), hum.step).max() for parts in apart[:40]])
-    spread = max(1.4826 * float(np.median(np.abs(chance - np.median(chance)))), LEAST_SPREAD_DB)
+    chance = np.array([_least(db, candidates, tuple(parts), hum.step).max() for parts in apart])
+    spread = robust_spread(chance, LEAST_SPREAD_DB)
     strength = (float(scores[at]) - float(np.median(chance))) / spread if scores[at] >= LEAST_DB else 0.0
     orders = candidates[at] * np.array(FIRINGS)
-    heights = _at(db, orders, hum.step)
+    heights = comb_heights(db, orders, hum.step)
     lines = tuple((f"{k:.0f}×", float(o), float(h)) for k, o, h in zip(FIRINGS, orders, heights, strict=True))
     return Family("geared_tones", orders[0], orders[0], float(scores[at]), strength, lines)
 
 
 def _least(db: Floats, firsts: Floats, parts: tuple[float, ...], step: float) -> Floats:
-    return np.asarray(_at(db, np.array(parts)[:, None] * firsts, step).min(axis=0))
-
-
-def _at(db: Floats, orders: Floats, step: float) -> Floats:
-    index = np.clip((orders / step).round().astype(np.int64), 0, len(db) - 1)
-    return np.asarray(ndimage.maximum_filter1d(db, 3)[index])
+    return np.asarray(comb_heights(db, np.array(parts)[:, None] * firsts, step).min(axis=0))
 
 
 def steady_tones_hz(low: Samples, *, rate: float, fastest_over_slowest: float) -> list[float]:

@@ -59,7 +59,7 @@ def _scale(spectrum: OrderSpectrum, spread: float) -> tuple[float, float]:
     db = np.clip(spectrum.db(), 0.0, WHOLE_CEILING_DB)
     scales = np.arange(1 - spread, 1 + spread, 0.001)
     places = np.arange(1.0, LAST_WHOLE + 1)[:, None] * scales
-    heights = _comb_heights(db, places, spectrum.step)
+    heights = comb_heights(db, places, spectrum.step)
     scores = heights.mean(axis=0)
     best = float(scales[scores >= scores.max() - TIE_DB].mean())  # strong lines tie over a few steps: their middle
     stands = heights[:, scores.argmax()] >= STANDS_DB
@@ -68,15 +68,17 @@ def _scale(spectrum: OrderSpectrum, spread: float) -> tuple[float, float]:
     away = np.abs(spectrum.orders / best - np.round(spectrum.orders / best)) >= max(0.06, 2.5 * spectrum.step)
     rest = np.where(away, db, 0.0)
     shifts = np.linspace(0.0, 1.0, 41)
-    between = np.array([_comb_heights(rest, places + s, spectrum.step).mean(axis=0).max() for s in shifts])
-    return best, (float(scores.max()) - float(np.median(between))) / _robust(between)
+    between = np.array([comb_heights(rest, places + s, spectrum.step).mean(axis=0).max() for s in shifts])
+    return best, (float(scores.max()) - float(np.median(between))) / robust_spread(between)
 
 
-def _robust(values: Floats) -> float:
-    return max(1.4826 * float(np.median(np.abs(values - np.median(values)))), LEAST_SPREAD_DB)
+def robust_spread(values: Floats, least: float = LEAST_SPREAD_DB) -> float:
+    """Return the median deviation scaled to a standard deviation, at least `least`."""
+    return max(1.4826 * float(np.median(np.abs(values - np.median(values)))), least)
 
 
-def _comb_heights(db: Floats, orders: Floats, step: float) -> Floats:
+def comb_heights(db: Floats, orders: Floats, step: float) -> Floats:
+    """Return the height of a curve of `step` between its points at each of some orders, or at a neighbouring point."""
     index = np.clip((orders / step).round().astype(np.int64), 0, len(db) - 1)
     return np.asarray(ndimage.maximum_filter1d(db, 3)[index])
 
@@ -106,11 +108,11 @@ def _whole(spectrum: OrderSpectrum, kind: str, *, first: int, every: int = 1) ->
     away = np.abs(spectrum.orders - np.round(spectrum.orders)) >= max(0.06, 2.5 * spectrum.step)
     rest = np.where(away, db, 0.0)
     stand = _all_along if kind == "once_a_turn" else _clustered
-    heights = _comb_heights(db, orders, spectrum.step)
+    heights = comb_heights(db, orders, spectrum.step)
     shifts = np.linspace(0.2, 0.8, 25)
-    shifted = np.array([stand(_comb_heights(rest, orders + s, spectrum.step)) for s in shifts])
+    shifted = np.array([stand(comb_heights(rest, orders + s, spectrum.step)) for s in shifts])
     score = stand(heights)
-    strength = (score - float(np.median(shifted))) / _robust(shifted)
+    strength = (score - float(np.median(shifted))) / robust_spread(shifted)
     return _family(spectrum, kind, orders, heights, strength if score >= STANDS_DB else min(strength, NOT_YET))
 
 
@@ -135,11 +137,11 @@ def _swell(spectrum: OrderSpectrum) -> Family:
     orders = np.arange(1.0, LAST_WHOLE + 1)
     index = (orders / spectrum.step).round().astype(np.int64)
     power = ndimage.maximum_filter1d(spectrum.power, 3)[index]
-    heights = _comb_heights(np.clip(spectrum.db(), 0.0, CEILING_DB), orders, spectrum.step)
+    heights = comb_heights(np.clip(spectrum.db(), 0.0, CEILING_DB), orders, spectrum.step)
     elsewhere = np.clip(spectrum.db()[(spectrum.orders > 0.6) & (spectrum.orders < LAST_WHOLE)], 0.0, CEILING_DB)
     chance = ndimage.maximum_filter1d(elsewhere, 3)
     smooth = float(power[:2].sum() / (power.sum() + 1e-30)) >= SWELL_SHARE
-    strength = (float(heights[0]) - float(np.median(chance))) / _robust(chance) if smooth else 0.0
+    strength = (float(heights[0]) - float(np.median(chance))) / robust_spread(chance) if smooth else 0.0
     return _family(spectrum, "swell", orders[:2], heights[:2], strength)
 
 
@@ -164,9 +166,9 @@ def _tread_hump(hum: OrderSpectrum, geared: Family) -> Family:
     over = smooth - ndimage.median_filter(smooth, size=int(HUMP_FLOOR_ORDERS / hum.step) | 1, mode="nearest")
     heights = over[inside]
     best = float(hum.orders[inside][heights.argmax()])
-    strength = (float(heights.max()) - float(np.median(heights))) / _robust(heights) - BEST_HUMP
+    strength = (float(heights.max()) - float(np.median(heights))) / robust_spread(heights) - BEST_HUMP
     orders = best + np.arange(-1.0, 2.0)
-    return _family(hum, "tread", orders, _comb_heights(np.clip(over, 0.0, CEILING_DB), orders, hum.step), strength)
+    return _family(hum, "tread", orders, comb_heights(np.clip(over, 0.0, CEILING_DB), orders, hum.step), strength)
 
 
 def _clustered_tread(hum: OrderSpectrum) -> Family:
@@ -178,12 +180,12 @@ def _clustered_tread(hum: OrderSpectrum) -> Family:
     apart = {s: _cluster(db, centres, s, hum.step) for s in (0.63, 0.71, 0.81, 0.89, 1.0, 1.13, 1.27, 1.37, 1.49)}
     chance = np.array([scores.max() for spacing, scores in apart.items() if spacing != 1.0])
     best = int(apart[1.0].argmax())
-    strength = (float(apart[1.0][best]) - float(np.median(chance))) / max(_robust(chance), 1.0)
+    strength = (float(apart[1.0][best]) - float(np.median(chance))) / robust_spread(chance, 1.0)
     orders = centres[best] + np.arange(-1.0, 2.0)
-    heights = _comb_heights(db, orders, hum.step)
+    heights = comb_heights(db, orders, hum.step)
     return _family(hum, "tread", orders, heights, strength)
 
 
 def _cluster(db: Floats, centres: Floats, spacing: float, step: float) -> Floats:
     places = centres[None, :] + spacing * np.arange(-1.0, 2.0)[:, None]
-    return np.asarray(_comb_heights(db, places, step).mean(axis=0))
+    return np.asarray(comb_heights(db, places, step).mean(axis=0))

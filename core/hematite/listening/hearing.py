@@ -7,27 +7,29 @@ import numpy as np
 import numpy.typing as npt
 
 from hematite.bearings import Row, fault_orders
-from hematite.envelopes import HIGHEST_ORDER, OrderSpectrum, Sound, Swell, order_spectrum, per_turn, swells
+from hematite.envelopes import HIGHEST_ORDER, OrderSpectrum, Sound, order_spectrum, per_turn, swells
 from hematite.families import (
     CLEAR,
     FAINT,
+    WHOLE_SMEAR,
     Family,
     Scorer,
     Turning,
     bearing_families,
     combs,
+    geared_tones,
+    steady_tones_hz,
     tread_family,
     unknown_families,
     wheel_scale,
     whole_families,
 )
-from hematite.families.scoring import WHOLE_SMEAR
-from hematite.families.tones import geared_tones, steady_tones_hz
+from hematite.listening.along import PITCH_RATIO, along
 from hematite.listening.heard import Drag, Heard, Tone
-from hematite.listening.road import RoadTest, block_times, pitch_test, road_tests
 from hematite.listening.situation import Situation
+from hematite.listening.taken import HUM_ORDERS, Taken
 from hematite.recordings import Recording, assess_quality, usable
-from hematite.spectra import Band, heard_bands, level_db, plain_band_levels_db
+from hematite.spectra import heard_bands, level_db, plain_band_levels_db
 from hematite.speed import WheelTurns, find_speed, follow, wheel_turns
 from hematite.vehicles import Hub, Vehicle
 
@@ -38,15 +40,7 @@ FASTEST_SPUN = 9.0  # turns a second; an arm does no more
 FASTEST_DRIVEN = 20.0
 ABOVE_HUM_HZ = 1200.0  # a tyre's hum lies below; judgement
 SPUN_SMEAR = 0.03  # a course found in a wheel that runs down is seldom better; judgement
-PITCH_RATIO = 1.15  # of the fastest to the slowest speed, for a change of pitch to tell; judgement
-HUM_ORDERS = 100.0  # a tyre's tread blocks
 STEADY_BELOW_HZ = 400.0
-TYRE_LINES = 3  # a tyre's highest lines, whose power tells what the surface does to it
-
-
-OWN_LINES, TYRE_HUM = "the fault lines themselves", "the tyre's hum itself"
-TYRE_KINDS = ("whole_orders", "tread")
-WHOLE_SOUND = Band(0.0, HUM_ORDERS, 0.0)
 
 
 @dataclass(frozen=True)
@@ -56,15 +50,6 @@ class _Bearing:
     rows: tuple[Row, ...]
     rotating: str
     hubs: tuple[str, ...]
-
-
-@dataclass(frozen=True)
-class _Taken:
-    """A recording as it is worked on: its samples, their spectrum, and the swells of every band."""
-
-    recording: Recording
-    sound: Sound
-    banded: tuple[Swell, ...]
 
 
 def listen(recording: Recording, situation: Situation, *, vehicle: Vehicle) -> Heard:
@@ -102,7 +87,7 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearin
     sound = Sound.of(recording.samples, rate=recording.rate)
     bands = heard_bands(recording.samples, rate=recording.rate)
     banded = swells(sound, bands, fastest_turns_per_s=fastest)
-    taken = _Taken(recording, sound, tuple(banded))
+    taken = Taken(recording, sound, tuple(banded))
     heard = replace(heard, band=bands[0], third_octaves_db=sound.third_octaves_db())
     if stated:
         turns, words = stated, "as stated"
@@ -120,21 +105,21 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearin
             drag=drag,
         )
         if found.turns is None:
-            return replace(heard, road=_road(heard, taken, None, ()))
+            return replace(heard, road=along(heard, taken, None, ()))
         turns, words = found.turns, found.words
     turns = follow(banded, turns)
     return _by_order(replace(heard, speed_words=words), taken, turns, bearings)
 
 
-def _by_order(heard: Heard, taken: _Taken, turns: WheelTurns, bearings: Sequence[_Bearing]) -> Heard:
+def _by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[_Bearing]) -> Heard:
     heard = replace(heard, turns_per_s=turns.mean_rate)
     turning = _turning(taken, turns)
     if turning is None:
-        return replace(heard, road=_road(heard, taken, turns, ()))
+        return replace(heard, road=along(heard, taken, turns, ()))
     wheel, spread = _true_speed(turning, turns.spread)
     turning = turning.rescaled(wheel)
     geared = geared_tones(turning.hum)
-    treads = tread_family(turning.hum, speed_varied=_ratio(turns) >= PITCH_RATIO, geared=geared)
+    treads = tread_family(turning.hum, speed_varied=turns.speed_ratio >= PITCH_RATIO, geared=geared)
     of_wheel = (*whole_families(turning), treads)
     smear = SPUN_SMEAR if heard.situation.situation == "stand_spin" else WHOLE_SMEAR
     scorer = Scorer(turning.knocks, spread=spread, wheel=_of_wheel(of_wheel), smear=smear)
@@ -145,17 +130,11 @@ def _by_order(heard: Heard, taken: _Taken, turns: WheelTurns, bearings: Sequence
         families=families,
         tones=_tones(geared, taken, turns, families),
         spectrum=_shown(turning.knocks, families),
-        road=_road(heard, taken, turns.scaled(wheel), families),
+        road=along(heard, taken, turns.scaled(wheel), families),
     )
 
 
-def _ratio(turns: WheelTurns) -> float:
-    """Return the fastest over the slowest speed."""
-    rates = turns.rate_at(np.linspace(turns.times_s[0], turns.times_s[-1], 200))
-    return float(rates.max() / max(float(np.percentile(rates, 5)), 0.1))
-
-
-def _tones(geared: Family, taken: _Taken, turns: WheelTurns, families: Sequence[Family]) -> tuple[Tone, ...]:
+def _tones(geared: Family, taken: Taken, turns: WheelTurns, families: Sequence[Family]) -> tuple[Tone, ...]:
     """Return the tones of engine and gears, named so that they are not taken for a bearing's."""
     found = []
     standing = [f.found_order for f in families if f.standing != "nothing"]
@@ -164,7 +143,7 @@ def _tones(geared: Family, taken: _Taken, turns: WheelTurns, families: Sequence[
         words = f"Tones of an engine or gearbox, geared {geared.order:.2f} to one with the wheel; they do not count."
         found.append(Tone("geared", float(geared.order), words))
     low, rate = taken.sound.below(STEADY_BELOW_HZ)
-    steady = steady_tones_hz(low, rate=rate, fastest_over_slowest=_ratio(turns))
+    steady = steady_tones_hz(low, rate=rate, fastest_over_slowest=turns.speed_ratio)
     if steady:
         named = ", ".join(f"{hz:.0f}" for hz in steady[:3])
         words = f"Tones at {named} Hz keep their pitch whatever the wheel's speed; they do not count."
@@ -178,11 +157,11 @@ def _of_wheel(families: Sequence[Family]) -> str:
     return "hum" if kinds & {"whole_orders", "tread"} else "scrape" if kinds else ""
 
 
-def _turning(taken: _Taken, turns: WheelTurns) -> Turning | None:
+def _turning(taken: Taken, turns: WheelTurns) -> Turning | None:
     """Return order spectra of every band's swells and of the low sound itself; None below four turns."""
     banded = taken.banded
     angled = [per_turn(swell.values, rate=swell.rate, turns=turns) for swell in banded]
-    hum, rate = taken.sound.below(HUM_ORDERS * turns.fastest_rate * 1.1)
+    hum, rate = taken.hum(turns)
     low = per_turn(hum, rate=rate, turns=turns)
     length = min(len(values) for values in (*angled, low))
     knocks = []
@@ -235,61 +214,6 @@ def _shown(knocks: Sequence[OrderSpectrum], families: Sequence[Family]) -> Order
         return knocks[0]
     places = [order for _, order, _ in lead.lines]
     return max(knocks, key=lambda s: float(np.interp(places, s.orders, np.minimum(s.db(), 25.0)).mean()))
-
-
-def _road(heard: Heard, taken: _Taken, turns: WheelTurns | None, families: Sequence[Family]) -> tuple[RoadTest, ...]:
-    if not heard.situation.segments:
-        return ()
-    lines = {}
-    lead = max((f for f in families if f.standing != "nothing" and f.hubs), key=lambda f: f.rank, default=None)
-    if turns is not None and lead is not None:
-        orders = (lead.found_order, 2 * lead.found_order)
-        lines[OWN_LINES] = _line_blocks_db(orders, taken.banded, turns, heard.duration_s)
-    tyre = max((f for f in families if f.kind in TYRE_KINDS and f.standing == "clear"), key=_strength, default=None)
-    if turns is not None and tyre is not None:
-        highest = sorted(tyre.lines, key=lambda line: -line[2])[:TYRE_LINES]
-        hum, rate = taken.sound.below(HUM_ORDERS * turns.fastest_rate * 1.1)
-        raw = Swell(WHOLE_SOUND, hum, hum, rate, 0.0)
-        lines[TYRE_HUM] = _line_blocks_db([order for _, order, _ in highest], [raw], turns, heard.duration_s)
-    pitch = _pitch(lead, taken, turns, heard.duration_s) if turns is not None and lead is not None else None
-    found = road_tests(
-        taken.recording.samples,
-        rate=taken.recording.rate,
-        segments=heard.situation.segments,
-        speed_at=turns.rate_at if turns else None,
-        line_power_db=lines,
-    )
-    return (*found, pitch) if pitch else found
-
-
-def _pitch(lead: Family, taken: _Taken, turns: WheelTurns, duration_s: float) -> RoadTest | None:
-    """Return how much better a family's lines stand in step with the wheel than at one pitch; None at one speed."""
-    if _ratio(turns) < PITCH_RATIO:
-        return None
-    even = WheelTurns(turns.times_s, turns.mean_rate * (turns.times_s - turns.times_s[0]), 0.0)
-    orders = (lead.found_order, 2 * lead.found_order)
-    in_step, at_one_pitch = (_line_blocks_db(orders, taken.banded, course, duration_s) for course in (turns, even))
-    return pitch_test(in_step - at_one_pitch)
-
-
-def _strength(family: Family) -> float:
-    return family.strength
-
-
-def _line_blocks_db(orders: Sequence[float], banded: Sequence[Swell], turns: WheelTurns, duration_s: float) -> Floats:
-    """Return the power of lines at some orders, block by block, in dB: the swell turned back by its own order."""
-    times = block_times(duration_s)
-    total = np.zeros(len(times))
-    for swell in banded:
-        clock = np.arange(len(swell.loud)) / swell.rate
-        angle = turns.at(clock)
-        size = int(4 * (times[0] * 2) * swell.rate) | 1
-        window = np.hanning(size) / np.hanning(size).sum()
-        for order in orders:
-            turned = (swell.loud - swell.mean) * np.exp(-2j * np.pi * order * angle)
-            smooth = np.convolve(turned, window, mode="same")
-            total += np.square(np.abs(np.interp(times, clock, smooth.real) + 1j * np.interp(times, clock, smooth.imag)))
-    return np.asarray(10 * np.log10(total + 1e-20))
 
 
 def _drag(turns: WheelTurns, sureness: float) -> Drag | None:

@@ -23,7 +23,7 @@ MOVED = 0.35  # standard deviation of the logarithm by which an unlike mechanic'
 
 @dataclass
 class Mechanic:
-    """One who knows what is hidden and answers tests. `tables` are the chances he answers by, as they come up."""
+    """One who knows what is hidden and answers tests; `unlike`: by chances of his own, made up as they are needed."""
 
     vehicle: Vehicle
     hidden: tuple[Single, ...]
@@ -60,10 +60,10 @@ class Mechanic:
         cause = self._cause_at(place)
         if "reads" in row:
             state = self._state(row["reads"], place, cause)
-            weights = by_state(witness)[states()[row["reads"]]["states"].index(state)]
+            shown, weights = state, by_state(witness)[states()[row["reads"]]["states"].index(state)]
         else:
-            weights = chances(witness, cause)
-        return str(self.dice.choice(row["outcomes"], p=self._moved((witness, str(weights)), weights)))
+            shown, weights = cause, chances(witness, cause)
+        return str(self.dice.choice(row["outcomes"], p=self._moved((witness, shown), weights)))
 
     def _cause_at(self, place: str) -> str:
         here = [one.cause for one in self.hidden if one.place in (place, VEHICLE)]
@@ -101,7 +101,7 @@ def draw_fault(vehicle: Vehicle, dice: np.random.Generator) -> tuple[Single, ...
     """Return what is hidden: nothing, one cause or two, by the priors that the weighing starts from."""
     singles = joint_of(vehicle).singles
     prior = np.array([one.prior for one in singles])
-    weights = np.append(prior, max(1 - prior.sum(), 0.02))
+    weights = np.append(prior, 1 - prior.sum())
     first = int(dice.choice(len(weights), p=weights / weights.sum()))
     if first == len(singles):
         return ()

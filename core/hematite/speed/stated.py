@@ -40,6 +40,12 @@ class WheelTurns:
         late = np.clip(times_s + 0.25, self.times_s[0], self.times_s[-1])
         return np.asarray((self.at(late) - self.at(early)) / np.maximum(late - early, 1e-3))
 
+    @property
+    def speed_ratio(self) -> float:
+        """Return the fastest over the slowest speed, a moment's standstill left out."""
+        rates = self.rate_at(np.linspace(self.times_s[0], self.times_s[-1], 200))
+        return float(rates.max() / max(float(np.percentile(rates, 5)), 0.1))
+
     def scaled(self, factor: float) -> "WheelTurns":
         """Return the same course at `factor` times the speed."""
         return WheelTurns(self.times_s, self.turns * factor, self.spread)

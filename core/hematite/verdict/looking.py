@@ -3,14 +3,14 @@
 import math
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
-from functools import cache
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
 from hematite.evidence import Observation, Statement, Weighed, statements
-from hematite.evidence.joint import joint_of
+from hematite.evidence.joint import VEHICLES_KEPT, joint_of
 from hematite.evidence.priors import VEHICLE
 from hematite.evidence.tables import LIFT_MINUTES, OPEN_MINUTES, overall, witnesses
 from hematite.vehicles import Hub, Vehicle
@@ -75,7 +75,7 @@ class Classes:
         return np.minimum(self.of_single @ singles, 1.0)
 
 
-@cache
+@lru_cache(maxsize=VEHICLES_KEPT)
 def classes_of(vehicle: Vehicle) -> Classes:
     """Return the classes of a vehicle's causes."""
     joint = joint_of(vehicle)

@@ -1,0 +1,78 @@
+"""Along a marked run: what the leading noise itself carries, block by block, for the road tests to compare."""
+
+from collections.abc import Sequence
+
+import numpy as np
+import numpy.typing as npt
+
+from hematite.envelopes import Swell
+from hematite.families import Family
+from hematite.listening.heard import Heard
+from hematite.listening.road import RoadTest, block_times, pitch_test, road_tests
+from hematite.listening.taken import HUM_ORDERS, Taken
+from hematite.spectra import Band
+from hematite.speed import WheelTurns
+
+Floats = npt.NDArray[np.float64]
+
+OWN_LINES, TYRE_HUM = "the fault lines themselves", "the tyre's hum itself"
+TYRE_KINDS = ("whole_orders", "tread")
+TYRE_LINES = 3  # a tyre's highest lines, whose power tells what the surface does to it
+WHOLE_SOUND = Band(0.0, HUM_ORDERS, 0.0)
+PITCH_RATIO = 1.15  # of the fastest to the slowest speed, for a change of pitch to tell; judgement
+
+
+def along(heard: Heard, taken: Taken, turns: WheelTurns | None, families: Sequence[Family]) -> tuple[RoadTest, ...]:
+    """Return the road tests of a run, the noise's own lines among what they compare; empty where nothing is marked."""
+    if not heard.situation.segments:
+        return ()
+    lines = {}
+    lead = max((f for f in families if f.standing != "nothing" and f.hubs), key=lambda f: f.rank, default=None)
+    if turns is not None and lead is not None:
+        orders = (lead.found_order, 2 * lead.found_order)
+        lines[OWN_LINES] = _line_blocks_db(orders, taken.banded, turns, heard.duration_s)
+    tyre = max((f for f in families if f.kind in TYRE_KINDS and f.standing == "clear"), key=_strength, default=None)
+    if turns is not None and tyre is not None:
+        highest = sorted(tyre.lines, key=lambda line: -line[2])[:TYRE_LINES]
+        hum, rate = taken.hum(turns)
+        raw = Swell(WHOLE_SOUND, hum, hum, rate, 0.0)
+        lines[TYRE_HUM] = _line_blocks_db([order for _, order, _ in highest], [raw], turns, heard.duration_s)
+    pitch = _pitch(lead, taken, turns, heard.duration_s) if turns is not None and lead is not None else None
+    found = road_tests(
+        taken.recording.samples,
+        rate=taken.recording.rate,
+        segments=heard.situation.segments,
+        speed_at=turns.rate_at if turns else None,
+        line_power_db=lines,
+    )
+    return (*found, pitch) if pitch else found
+
+
+def _pitch(lead: Family, taken: Taken, turns: WheelTurns, duration_s: float) -> RoadTest | None:
+    """Return how much better a family's lines stand in step with the wheel than at one pitch; None at one speed."""
+    if turns.speed_ratio < PITCH_RATIO:
+        return None
+    even = WheelTurns(turns.times_s, turns.mean_rate * (turns.times_s - turns.times_s[0]), 0.0)
+    orders = (lead.found_order, 2 * lead.found_order)
+    in_step, at_one_pitch = (_line_blocks_db(orders, taken.banded, course, duration_s) for course in (turns, even))
+    return pitch_test(in_step - at_one_pitch)
+
+
+def _strength(family: Family) -> float:
+    return family.strength
+
+
+def _line_blocks_db(orders: Sequence[float], banded: Sequence[Swell], turns: WheelTurns, duration_s: float) -> Floats:
+    """Return the power of lines at some orders, block by block, in dB: the swell turned back by its own order."""
+    times = block_times(duration_s)
+    total = np.zeros(len(times))
+    for swell in banded:
+        clock = np.arange(len(swell.loud)) / swell.rate
+        angle = turns.at(clock)
+        size = int(4 * (times[0] * 2) * swell.rate) | 1
+        window = np.hanning(size) / np.hanning(size).sum()
+        for order in orders:
+            turned = (swell.loud - swell.mean) * np.exp(-2j * np.pi * order * angle)
+            smooth = np.convolve(turned, window, mode="same")
+            total += np.square(np.abs(np.interp(times, clock, smooth.real) + 1j * np.interp(times, clock, smooth.imag)))
+    return np.asarray(10 * np.log10(total + 1e-20))

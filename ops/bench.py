@@ -5,7 +5,9 @@ import math
 import os
 import subprocess
 import sys
+from collections.abc import Iterator, Sequence
 from pathlib import Path
+from typing import Any
 
 from ops.build import PYTHON, ensure_python
 from ops.database import Database
@@ -71,16 +73,21 @@ POPULATION = 60
 ONE_CORE = os.environ | {"OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
 
 
+def _beside(script: str, names: Sequence[str], count: int) -> Iterator[tuple[str, dict[str, Any]]]:
+    """Run a script once a name, beside each other, one core each; yield what each printed as JSON."""
+    running = {
+        name: subprocess.Popen(
+            [PYTHON, "-c", script, name, str(count)], stdout=subprocess.PIPE, text=True, env=ONE_CORE
+        )
+        for name in names
+    }
+    for name, process in running.items():
+        yield name, json.loads(process.communicate()[0])
+
+
 def _hearing() -> None:
     say(f"\nWhat is heard in {POPULATION} simulated cases a level, seed 9 (our own simulator; baseline: chance)")
-    running = {
-        level: subprocess.Popen(
-            [PYTHON, "-c", TRIALS, level, str(POPULATION)], stdout=subprocess.PIPE, text=True, env=ONE_CORE
-        )
-        for level in ("medium", "hard")
-    }
-    for level, process in running.items():
-        shares = json.loads(process.communicate()[0])
+    for level, shares in _beside(TRIALS, ("medium", "hard"), POPULATION):
         words = {
             "corner": "right corner (or side, in the cabin) acted on",
             "leads": "right hub leads the list (chance: a quarter)",
@@ -108,14 +115,7 @@ FOLLOWED = 120
 
 def _hands() -> None:
     say(f"\nFollowing the advice from an empty case, {FOLLOWED} cases of any vehicle, seed 21")
-    running = {
-        kind: subprocess.Popen(
-            [PYTHON, "-c", FOLLOW, kind, str(FOLLOWED)], stdout=subprocess.PIPE, text=True, env=ONE_CORE
-        )
-        for kind in ("alike", "unlike")
-    }
-    for kind, process in running.items():
-        found = json.loads(process.communicate()[0])
+    for kind, found in _beside(FOLLOW, ("alike", "unlike"), FOLLOWED):
         words = "answers by our own tables" if kind == "alike" else "answers by tables of another mechanic"
         say(f"{words}: right {found['right']:.0%}, a sound part accused {found['falsely']:.1%}")
         saved = 1 - found["minutes"] / found["usual_minutes"]

@@ -4,7 +4,7 @@ from dataclasses import asdict
 
 from django.http import HttpRequest
 from hematite.evidence.priors import duties
-from hematite.evidence.tables import causes, witnesses
+from hematite.evidence.tables import PASSES, causes, witnesses
 from hematite.hubs import designs
 from hematite.jobs import making_safe
 from hematite.play import DIAL_RESOLUTIONS_MM, LEAST_READINGS
@@ -114,6 +114,7 @@ class ReferenceOut(Schema):
     duties: list[OptionOut]
     line_kinds: list[OptionOut]
     captures: list[CaptureOut]
+    passes: list[OptionOut]
     states: list[MarkOut]
     surfaces: list[MarkOut]
     third_octaves_hz: list[float]
@@ -180,6 +181,7 @@ def get_reference(request: HttpRequest):
         "duties": [{"key": key, "words": words} for key, words in duties().items()],
         "line_kinds": [{"key": k, "words": w} for k, w in zip(lines["outcomes"], lines["words"], strict=True)],
         "captures": _captures(),
+        "passes": [{"key": key, "words": words} for key, words in PASSES.items()],
         "states": _marks(),
         "surfaces": _marks("surfaces"),
         "third_octaves_hz": THIRD_OCTAVES_HZ,

@@ -811,6 +811,8 @@ export interface components {
             line_kinds: components["schemas"]["OptionOut"][];
             /** Captures */
             captures: components["schemas"]["CaptureOut"][];
+            /** Passes */
+            passes: components["schemas"]["OptionOut"][];
             /** States */
             states: components["schemas"]["MarkOut"][];
             /** Surfaces */

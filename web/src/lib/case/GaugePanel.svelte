@@ -20,7 +20,6 @@
 	let high = $state(-Infinity);
 	let lost = $state(false);
 	const span = $derived(high > low ? high - low : 0);
-	const SAMPLE_PLAY_MM = 0.18;
 
 	function onreading(one: GaugeReading) {
 		reading = one;
@@ -38,7 +37,7 @@
 		}).catch(() => null);
 		if (!gauge) lost = true;
 	}
-	const simulated = () => connect(new SimulatedGauge(held.detail?.simulated_play_mm[hub] ?? SAMPLE_PLAY_MM));
+	const simulated = () => connect(new SimulatedGauge(held.detail?.simulated_play_mm[hub] ?? 0));
 	function again() {
 		low = Infinity;
 		high = -Infinity;

@@ -25,7 +25,7 @@
 	const row = $derived(session.reference?.witnesses.find((one) => one.key === witness));
 	const logged = $derived<Schemas['ObservationOut'] | undefined>(held.standing(hub, witness));
 	const entry = $derived(entryOf(witness));
-	const answers = $derived(row ? answersOf(row) : []);
+	const answers = $derived(row ? answersOf(row, session.reference?.passes ?? []) : []);
 	let answer = $derived(String(logged?.value.answer ?? ''));
 	let words = $derived<string[]>((logged?.value.words as string[] | undefined) ?? []);
 	/** Rocking alone one feels, but cannot see what moves: such an answer is believed less. */
@@ -88,6 +88,7 @@
 				options={answers}
 				bind:value={answer}
 				onchange={choose}
+				disabled={held.closed}
 			/>
 		{/if}
 		{#if entry === 'record' || entry === 'gauge' || entry === 'words'}

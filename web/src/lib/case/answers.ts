@@ -4,10 +4,6 @@ export type Witness = Schemas['WitnessTable'];
 
 /** Free single keys for answers, in the order they stand on the screen; stages and hubs have theirs. */
 const KEYS = ['a', 'b', 'c', 'e', 'f', 'j', 'k', 'm', 'q', 't', 'u', 'x'];
-const PASSES = [
-	{ key: 'unsure', words: 'could not tell' },
-	{ key: 'not_done', words: 'not done' }
-];
 
 export interface Answer {
 	key: string;
@@ -16,8 +12,8 @@ export interface Answer {
 }
 
 /** The answers of a test with the keys that give them; the two that weigh nothing stand last. */
-export const answersOf = (witness: Witness): Answer[] =>
-	[...witness.options, ...PASSES].map((option, n) => ({ ...option, hotkey: KEYS[n] }));
+export const answersOf = (witness: Witness, passes: Schemas['OptionOut'][]): Answer[] =>
+	[...witness.options, ...passes].map((option, n) => ({ ...option, hotkey: KEYS[n] }));
 
 /** How a test is entered: figures beside words, several words, a gauge, a recording, or words alone. */
 export function entryOf(

@@ -13,6 +13,7 @@ export class CaseState {
 	verdicts = $state.raw<Schemas['VerdictOut'][]>([]);
 	error = $state('');
 	#asked = 0;
+	#owed = false;
 	/** The last entry said of each hub and test; not shown, so no state. */
 	readonly #sent: Record<string, string> = {};
 	#timer: ReturnType<typeof setTimeout> | undefined;
@@ -34,17 +35,21 @@ export class CaseState {
 			.at(-1);
 	}
 
-	async refresh(): Promise<void> {
+	/** Fetch all of it; or, after an answer, only the log and what is believed: recordings and verdicts stand. */
+	async refresh(whole = true): Promise<void> {
 		const number = ++this.#asked;
 		const params = { params: { path: { case_id: this.id } } };
+		this.#owed ||= whole; // a whole refresh that an answer overtakes is still owed
+		const owed = this.#owed;
 		try {
 			const [detail, assessment, recordings, verdicts] = await Promise.all([
 				ask(api.GET('/api/cases/{case_id}', params)),
 				ask(api.GET('/api/cases/{case_id}/assessment', params)),
-				ask(api.GET('/api/cases/{case_id}/recordings', params)),
-				ask(api.GET('/api/cases/{case_id}/verdicts', params))
+				owed ? ask(api.GET('/api/cases/{case_id}/recordings', params)) : this.recordings,
+				owed ? ask(api.GET('/api/cases/{case_id}/verdicts', params)) : this.verdicts
 			]);
 			if (number !== this.#asked) return;
+			this.#owed = false;
 			Object.assign(this, { detail, assessment, recordings, verdicts, error: '' });
 			this.#watch();
 		} catch (error) {
@@ -59,29 +64,11 @@ export class CaseState {
 			this.#timer = setTimeout(() => void this.refresh(), POLL_MS);
 	}
 
-	/** After an answer only the log and what is believed are new: recordings and verdicts stand. */
-	async #weighAgain(): Promise<void> {
-		const number = ++this.#asked;
-		const params = { params: { path: { case_id: this.id } } };
-		try {
-			const [detail, assessment] = await Promise.all([
-				ask(api.GET('/api/cases/{case_id}', params)),
-				ask(api.GET('/api/cases/{case_id}/assessment', params))
-			]);
-			if (number === this.#asked) Object.assign(this, { detail, assessment, error: '' });
-		} catch (error) {
-			if (number === this.#asked) this.error = wordsOf(error);
-		}
-	}
-
 	/** Refresh whenever the outbox has delivered something of this case; returns what stops it. */
 	follow(): () => void {
 		void this.refresh();
 		const stop = outbox.onSent((entry) => {
-			if (entry.caseId !== this.id) return;
-			// A recording that is still being heard is waited for by the whole refresh.
-			const waiting = this.recordings.some((recording) => recording.state === 'waiting');
-			void (entry.kind === 'observation' && !waiting ? this.#weighAgain() : this.refresh());
+			if (entry.caseId === this.id) void this.refresh(entry.kind === 'recording');
 		});
 		return () => {
 			stop();

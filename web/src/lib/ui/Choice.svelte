@@ -8,20 +8,22 @@
 		onchange?: (value: string) => void;
 		/** Pads side by side instead of below each other. */
 		row?: boolean;
+		disabled?: boolean;
 	}
-	let { label, options, value = $bindable(), onchange, row = false }: Props = $props();
+	let { label, options, value = $bindable(), onchange, row = false, disabled = false }: Props = $props();
 </script>
 
 <RadioGroup.Root
 	bind:value
 	onValueChange={onchange}
+	{disabled}
 	aria-label={label}
 	class={row ? 'flex flex-wrap gap-2' : 'grid gap-2'}
 >
 	{#each options as option (option.key)}
 		<RadioGroup.Item
 			value={option.key}
-			class="flex min-h-12 items-center gap-3 rounded-sm border border-faded bg-plate px-3 py-2 text-left text-base data-[state=checked]:border-blued data-[state=checked]:bg-blued data-[state=checked]:text-on-blued"
+			class="flex min-h-12 items-center gap-3 rounded-sm border border-faded bg-plate px-3 py-2 text-left text-base data-disabled:opacity-60 data-[state=checked]:border-blued data-[state=checked]:bg-blued data-[state=checked]:text-on-blued"
 		>
 			{#snippet children({ checked })}
 				<span

@@ -23,4 +23,16 @@ describe('toVehicle', () => {
 		expect(bearing?.element_diameter_mm).toBeNull();
 		expect(bearing?.pitch_diameter_mm).toBeNaN();
 	});
+
+	it('carries what the vehicle has been through, and leaves out what nobody knows', () => {
+		const known = toVehicle('Van', '', [newAxle('hub_unit')], {
+			age: '12,5',
+			distance: '240000',
+			duty: ['water']
+		});
+		expect([known.age_years, known.distance_km, known.duty]).toEqual([12.5, 240000, ['water']]);
+		const unknown = toVehicle('Van', '', [newAxle('hub_unit')]);
+		expect([unknown.age_years, unknown.distance_km, unknown.duty]).toEqual([null, null, []]);
+		expect(toVehicle('Van', '', [], { age: 'old', distance: '', duty: [] }).age_years).toBeNaN();
+	});
 });

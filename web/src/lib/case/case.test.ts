@@ -1,0 +1,93 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+
+const asked: { path: string; answer: (data: unknown) => void }[] = [];
+const outgoing: { body: { supersedes: string | null; id: string } }[] = [];
+vi.mock('$lib/api/client', () => ({
+	api: { GET: (path: string) => new Promise((answer) => asked.push({ path, answer })) },
+	ask: async (answer: Promise<unknown>) => answer,
+	wordsOf: (error: unknown) => String(error)
+}));
+let listener: (entry: { caseId: string; kind: string }) => void = () => undefined;
+const refused = new Set<string>();
+vi.mock('$lib/outbox/outbox.svelte', () => ({
+	outbox: {
+		add: async (entry: never) => outgoing.push(entry),
+		onSent: (one: typeof listener) => {
+			listener = one;
+			return () => undefined;
+		},
+		refusalOf: (id: string) => (refused.has(id) ? 'no' : undefined)
+	}
+}));
+
+const { CaseState } = await import('./case.svelte');
+const log = (ids: string[]) => ({
+	observations: ids.map((id) => ({ id, hub: 'A1L', kind: 'spin', superseded: false, withdrawn: false }))
+});
+const last = (path: string) => asked.filter((one) => one.path.endsWith(path)).at(-1);
+const settle = () => new Promise((done) => setTimeout(done, 0));
+
+/** Answer the newest request of each sort. */
+async function answer(ids: string[], recordings: unknown[] | null = null) {
+	last('{case_id}')?.answer(log(ids));
+	last('/assessment')?.answer({ hubs: {} });
+	if (recordings) {
+		last('/recordings')?.answer(recordings);
+		last('/verdicts')?.answer([]);
+	}
+	await settle();
+}
+
+describe('a case', () => {
+	beforeEach(() => {
+		vi.useRealTimers();
+		asked.length = outgoing.length = 0;
+		refused.clear();
+	});
+	afterEach(() => vi.restoreAllMocks());
+
+	it('fetches only the log and the beliefs after an answer', async () => {
+		const held = new CaseState('7');
+		held.follow();
+		await answer([], [{ id: 'r', state: 'done' }]);
+		asked.length = 0;
+		listener({ caseId: '7', kind: 'observation' });
+		expect(asked.map((one) => one.path.split('/').at(-1))).toEqual(['{case_id}', 'assessment']);
+		await answer(['a']);
+		expect(held.detail?.observations).toHaveLength(1);
+		expect(held.recordings).toHaveLength(1);
+	});
+
+	it('still owes the whole when an answer overtakes it', async () => {
+		const held = new CaseState('7');
+		void held.refresh();
+		void held.refresh(false);
+		expect(asked.filter((one) => one.path.endsWith('/recordings'))).toHaveLength(2);
+		await answer(['a'], [{ id: 'r', state: 'done' }]);
+		expect(held.recordings).toHaveLength(1);
+	});
+
+	it('never lets a late answer overwrite a newer one', async () => {
+		const held = new CaseState('7');
+		void held.refresh(false);
+		const early = [...asked];
+		void held.refresh(false);
+		await answer(['a', 'b']);
+		early.forEach((one) => one.answer(one.path.endsWith('{case_id}') ? log(['a']) : { hubs: {} }));
+		await settle();
+		expect(held.detail?.observations).toHaveLength(2);
+	});
+
+	it('supersedes what it said last, though the answer is not back; not what was refused', async () => {
+		const held = new CaseState('7');
+		await held.observe('A1L', 'spin', { answer: 'free' }, '');
+		await held.observe('A1L', 'spin', { answer: 'drags' }, '');
+		await held.observe('A1R', 'spin', { answer: 'free' }, '');
+		expect(outgoing[0]?.body.supersedes).toBeNull();
+		expect(outgoing[1]?.body.supersedes).toBe(outgoing[0]?.body.id);
+		expect(outgoing[2]?.body.supersedes).toBeNull();
+		refused.add(outgoing[1]?.body.id ?? '');
+		await held.observe('A1L', 'spin', { answer: 'rumbles' }, '');
+		expect(outgoing[3]?.body.supersedes).toBeNull();
+	});
+});

@@ -141,7 +141,7 @@ CASES: list[dict[str, Any]] = [
     },
     {
         "vehicle": "trailer",
-        "complaint": "Warm cap on one wheel after the coast tour. Nothing measured yet.",
+        "complaint": "Warm cap on one wheel after the coast tour.",
         "hidden": {"A2R": "dry"},
         "record": ["A1L", "A1R"],
         "found": [("", "complaint", {"words": ["heat"]}), ("A2R", "heat", {"temp_c": 41.0, "mate_c": 23.0})],

@@ -19,6 +19,7 @@ class Hub:
     rotating_ring: str = ""
     play_min_mm: float | None = None
     play_max_mm: float | None = None
+    play_source: str = ""
 
     @property
     def design(self) -> Design:
@@ -36,6 +37,12 @@ class Hub:
         low = self.design.play_min_mm if self.play_min_mm is None else self.play_min_mm
         high = self.design.play_max_mm if self.play_max_mm is None else self.play_max_mm
         return low, high
+
+    @property
+    def window_source(self) -> str:
+        """Return where the window came from: the hub's own statement, else the design's."""
+        own = self.play_min_mm is not None or self.play_max_mm is not None
+        return (self.play_source or "entered for this vehicle") if own else self.design.play_source
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,7 @@ import math
 import unittest
 from pathlib import Path
 
-from hematite.bearings import Row, fault_orders, matching_sizes, sizes
+from hematite.bearings import Row, Size, estimate_orders, fault_orders, find_bearing, sizes, sizes_by_name
 from hematite.errors import BadGeometry, BadQuantity, UnknownName
 from hypothesis import given
 from hypothesis import strategies as st
@@ -82,36 +82,137 @@ class Catalogue(unittest.TestCase):
     """Boundary dimensions."""
 
     def test_against_open_data(self) -> None:
-        """Ten sizes as the open data set of bd_warehouse 0.4.0 has them."""
+        """Every size that two open data sets and the catalogue share; sources in the file."""
         with (DATA / "open_boundary_dimensions.csv").open() as file:
             rows = list(csv.DictReader(line for line in file if not line.startswith("#")))
-        known = {size.designation: (size.bore_mm, size.outside_mm, size.width_mm) for size in sizes()}
-        self.assertEqual(len(rows), 10)
+        known = sizes_by_name()
+        self.assertGreaterEqual(len({entry["designation"] for entry in rows}), 60)
         for entry in rows:
             expected = tuple(float(entry[name]) for name in ("bore", "outside", "width"))
-            self.assertEqual(known[entry["designation"]], expected, entry["designation"])
+            self.assertEqual(known[entry["designation"]].dimensions_mm, expected, entry["designation"])
 
     def test_bore_codes(self) -> None:
-        """ISO 15 bore numbers: 00, 01, 02, 03 are 10, 12, 15, 17 mm, from 04 on five times the number."""
+        """ISO 15 bore numbers: 00 to 03 are 10, 12, 15, 17 mm, from 04 on five times the number, /22 is 22 mm."""
         odd = {"00": 10, "01": 12, "02": 15, "03": 17}
         for size in sizes():
-            code = size.designation.rstrip("X")[-2:]
-            self.assertEqual(size.bore_mm, odd.get(code, int(code) * 5), size.designation)
+            name = size.designation.rstrip("X")
+            if size.kind == "double_row" or size.series == "inch":
+                continue
+            if len(name) == 3:
+                self.assertEqual(size.bore_mm, int(name[-1]), name)
+            elif "/" in name:
+                self.assertEqual(size.bore_mm, int(name.split("/")[1]), name)
+            else:
+                self.assertEqual(size.bore_mm, odd.get(name[-2:], int(name[-2:]) * 5), name)
 
     def test_series_grow(self) -> None:
         """In the plan of ISO 15 a heavier diameter series of one bore is larger outside and wider."""
         by_series = {
-            series: {s.bore_mm: s for s in sizes() if s.series == series} for series in ("60", "62", "63", "302", "320")
+            series: {s.bore_mm: s for s in sizes() if s.series == series} for series in {s.series for s in sizes()}
         }
-        for light, heavy in (("60", "62"), ("62", "63")):
-            for bore in by_series[light]:
+        chains = (("68", "69"), ("69", "60"), ("60", "62"), ("62", "63"), ("63", "64"))
+        for light, heavy in chains:
+            for bore in set(by_series[light]) & set(by_series[heavy]):
                 a, b = by_series[light][bore], by_series[heavy][bore]
-                self.assertTrue(a.outside_mm < b.outside_mm and a.width_mm < b.width_mm, bore)
-        for bore, taper in by_series["302"].items():
-            self.assertEqual(taper.outside_mm, by_series["62"][bore].outside_mm)  # one diameter series in both plans
+                self.assertTrue(a.outside_mm < b.outside_mm and a.width_mm <= b.width_mm, (light, heavy, bore))
+        for taper, ball in (
+            ("302", "62"),
+            ("322", "62"),
+            ("332", "62"),
+            ("303", "63"),
+            ("323", "63"),
+            ("320", "60"),
+            ("330", "60"),
+        ):
+            for bore in set(by_series[taper]) & set(by_series[ball]):  # one diameter series in both plans
+                self.assertEqual(by_series[taper][bore].outside_mm, by_series[ball][bore].outside_mm, (taper, bore))
+
+    def test_inch_tapers(self) -> None:
+        """Trailer sets as the trade asks for them by cone and cup, in inches (ANSI/ABMA 19.2, from memory)."""
+        inches = {
+            "L44649": (1.0625, 1.98),
+            "LM67048": (1.25, 2.328),
+            "L68149": (1.3775, 2.328),
+            "LM11949": (0.75, 1.781),
+        }
+        by_cone = {size.pair[0]: size for size in sizes() if size.pair}
+        for cone, (bore, outside) in inches.items():
+            self.assertAlmostEqual(by_cone[cone].bore_mm / 25.4, bore, delta=5e-4)
+            self.assertAlmostEqual(by_cone[cone].outside_mm / 25.4, outside, delta=5e-4)
+
+
+class Finder(unittest.TestCase):
+    """Which of the same-looking bearings is it?"""
+
+    def names(self, *dimensions: float | None) -> list[str]:
+        """Return what fits."""
+        return [size.designation for size in measured(*dimensions).fits]
 
     def test_one_bore_many_sizes(self) -> None:
         """A bore of 25 mm alone does not say which: 25×47×12 and 25×52×15 (ISO 15, as the trade quotes it)."""
-        self.assertEqual([s.designation for s in matching_sizes(bore_mm=25.05, outside_mm=47, width_mm=12)], ["6005"])
-        self.assertEqual([s.designation for s in matching_sizes(bore_mm=25, outside_mm=52.1, width_mm=15)], ["6205"])
-        self.assertEqual(matching_sizes(bore_mm=25, outside_mm=49, width_mm=12), ())
+        self.assertEqual(self.names(25.05, 47, 12), ["6005"])
+        self.assertEqual(self.names(25, 52.1, 15), ["6205"])
+        self.assertEqual(self.names(25, 49, 12), [])
+        with self.assertRaisesRegex(BadGeometry, "One figure does not tell"):
+            measured(25)
+
+    def test_two_figures_leave_it_open_and_say_what_is_missing(self) -> None:
+        """25 by 47 is a ball bearing of two widths or a taper of two."""
+        found = measured(25, 47)
+        self.assertEqual({s.designation for s in found.fits}, {"6005", "16005", "32005X", "33005"})
+        self.assertEqual(found.missing, ("width",))
+
+    def test_near_misses_say_why(self) -> None:
+        """Nearest first, with the figure that is off."""
+        near = {miss.size.designation: miss.why for miss in measured(25, 47, 12).near}
+        self.assertEqual(near["32005X"], "It is 3 mm wider.")
+        self.assertIn("larger outside", near["L44643/L44610"])
+
+    def test_one_cup_serves_several_cones(self) -> None:
+        """Two cones of one cup differ by the bore alone."""
+        pairs = [size.pair for size in sizes() if size.pair and size.pair[1] == "L44610"]
+        self.assertEqual({cone for cone, _ in pairs}, {"L44643", "L44649"})
+        self.assertEqual(self.names(26.99, 50.29, 14.22), ["L44649/L44610"])
+
+    @given(st.sampled_from(sizes()), st.tuples(*[st.floats(-0.15, 0.15)] * 3))
+    def test_every_size_is_found_by_a_caliper(self, size: Size, slips: tuple[float, float, float]) -> None:
+        """Whatever the caliper slips by."""
+        dimensions = [own + slip for own, slip in zip(size.dimensions_mm, slips, strict=True)]
+        self.assertIn(size, measured(*dimensions).fits)
+
+    def test_refusals(self) -> None:
+        """A bore larger than the outside, text, a negative width."""
+        with self.assertRaisesRegex(BadGeometry, "Swap or measure"):
+            measured(47, 25, 12)
+        with self.assertRaisesRegex(BadQuantity, "number"):
+            measured("thick", 47, 12)
+        with self.assertRaisesRegex(BadQuantity, "more than zero"):
+            measured(25, 47, -12)
+
+    def test_estimates_against_counted_rows(self) -> None:
+        """Common deep-groove sizes: 6205 from the page named above, the others from memory of makers' tables."""
+        counted = {"6203": (8, 6.75), "6204": (8, 7.94), "6205": (9, 7.94), "6206": (9, 9.53), "6308": (8, 15.08)}
+        for name, (balls, diameter_mm) in counted.items():
+            estimate = estimate_orders(sizes_by_name()[name], rotating="inner")
+            self.assertEqual(estimate.row.elements, balls, name)
+            self.assertAlmostEqual(estimate.row.element_diameter * 1000, diameter_mm, delta=0.05 * diameter_mm)
+        truth = fault_orders(row(), rotating="inner")
+        estimate = estimate_orders(sizes_by_name()["6205"], rotating="inner")
+        for name in ("bpfo", "bpfi"):
+            self.assertTrue(getattr(estimate.least, name) < getattr(truth, name) < getattr(estimate.most, name))
+
+    @given(st.sampled_from(sizes()))
+    def test_estimated_rows_could_exist(self, size: Size) -> None:
+        """Elements fit on their pitch circle, and inside the section."""
+        estimate = estimate_orders(size, rotating="outer").row
+        Row.from_mm(
+            elements=estimate.elements,
+            element_diameter_mm=estimate.element_diameter * 1000,
+            pitch_diameter_mm=estimate.pitch_diameter * 1000,
+        )
+        self.assertLess(estimate.element_diameter * 1000, (size.outside_mm - size.bore_mm) / 2)
+
+
+def measured(*dimensions: object):
+    """Return what the finder says of up to three dimensions, in order."""
+    return find_bearing(**dict(zip(("bore_mm", "outside_mm", "width_mm"), dimensions, strict=False)))

@@ -26,7 +26,7 @@ TRIKE = Vehicle((Axle((Hub("A1L", "left", "cup_cone"), Hub("A1R", "right", "cup_
 
 def shares(kind: str, hub: str = "A1L", vehicle: Vehicle | None = None, **value: object) -> dict[str, float]:
     """Return what one entry says of a hub."""
-    (said,) = statements(Observation(kind, hub if kind in (*AT_HUB, "rock") else "", value), vehicle or car())
+    (said,) = statements(Observation(kind, hub if kind in AT_HUB else "", value), vehicle or car())
     return dict(said.shares(hub))
 
 

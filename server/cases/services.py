@@ -91,7 +91,7 @@ def observe(user: User, case_id: UUID, *, observation_id: UUID, data: dict) -> O
     hub = vehicle.hub(data["hub"])
     if hub is None and data["hub"]:
         raise Refusal("no_such_hub", f"This vehicle has no hub {data['hub']}.", status=422)
-    if hub is None and data["kind"] in (*AT_HUB, "rock"):
+    if hub is None and data["kind"] in AT_HUB:
         raise Refusal("no_hub", "Say at which hub this was found.", status=422)
     if not data["withdrawn"]:
         statements(CoreObservation(data["kind"], data["hub"], data["value"]), vehicle)

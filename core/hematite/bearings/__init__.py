@@ -1,6 +1,21 @@
-"""Bearings: geometry and fault orders, and the catalogue of boundary dimensions."""
+"""Rolling bearings: geometry, fault orders, boundary dimensions, and which one it is."""
 
-from hematite.bearings.catalogue import Size, matching_sizes, sizes
+from hematite.bearings.catalogue import KINDS, Size, sizes, sizes_by_name
+from hematite.bearings.finder import Estimate, Found, NearMiss, estimate_orders, find_bearing
 from hematite.bearings.geometry import RINGS, FaultOrders, Row, fault_orders
 
-__all__ = ["RINGS", "FaultOrders", "Row", "Size", "fault_orders", "matching_sizes", "sizes"]
+__all__ = [
+    "KINDS",
+    "RINGS",
+    "Estimate",
+    "FaultOrders",
+    "Found",
+    "NearMiss",
+    "Row",
+    "Size",
+    "estimate_orders",
+    "fault_orders",
+    "find_bearing",
+    "sizes",
+    "sizes_by_name",
+]

@@ -1,15 +1,24 @@
-"""Boundary dimensions of the common sizes, and which of them a measured bearing may be."""
+"""Boundary dimensions of the common sizes."""
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 
-from hematite.doors import positive
 from hematite.tables import table
+
+KINDS = {
+    "deep_groove": "Deep-groove ball bearing",
+    "taper": "Taper roller bearing",
+    "double_row": "Double-row wheel bearing",
+}
 
 
 @dataclass(frozen=True)
 class Size:
-    """Bore, outside diameter and width (total width T for a taper), all in millimetres."""
+    """Bore, outside diameter and width (total width T for a taper), all in millimetres.
+
+    An inch taper's designation names cone and cup, 'cone/cup'.
+    """
 
     designation: str
     kind: str
@@ -17,30 +26,39 @@ class Size:
     bore_mm: float
     outside_mm: float
     width_mm: float
+    source: str
 
-    def differences_mm(self, bore_mm: float, outside_mm: float, width_mm: float) -> tuple[float, float, float]:
-        """Return measured minus catalogue, in the order bore, outside, width."""
-        return bore_mm - self.bore_mm, outside_mm - self.outside_mm, width_mm - self.width_mm
+    @property
+    def dimensions_mm(self) -> tuple[float, float, float]:
+        """Return bore, outside diameter, width."""
+        return self.bore_mm, self.outside_mm, self.width_mm
+
+    @property
+    def pair(self) -> tuple[str, str] | None:
+        """Return cone and cup where they are numbered apart, as inch tapers are."""
+        if self.series != "inch":
+            return None
+        cone, cup = self.designation.split("/")
+        return cone, cup
 
 
 @cache
 def sizes() -> tuple[Size, ...]:
-    """Return the catalogue, by bore. Source: ISO 15 and ISO 355 boundary plans, recalled; see the table."""
+    """Return the catalogue, by bore. Sources: ISO 15, ISO 355, ANSI/ABMA 19.2, recalled; see the table."""
     rows = [
-        Size(designation, series["kind"], series["series"], *dimensions)
+        _size(designation, dimensions, series)
         for series in table("bearings/catalogue.toml")["series"]
         for designation, dimensions in series["sizes"].items()
     ]
-    return tuple(sorted(rows, key=lambda size: (size.bore_mm, size.outside_mm, size.width_mm)))
+    return tuple(sorted(rows, key=lambda size: size.dimensions_mm))
 
 
-def matching_sizes(
-    *, bore_mm: float, outside_mm: float, width_mm: float, tolerance_mm: float = 0.2
-) -> tuple[Size, ...]:
-    """Return the sizes whose three dimensions all lie within a caliper's `tolerance_mm` of the measured ones."""
-    measured = (
-        positive(bore_mm, "The bore"),
-        positive(outside_mm, "The outside diameter"),
-        positive(width_mm, "The width"),
-    )
-    return tuple(s for s in sizes() if max(map(abs, s.differences_mm(*measured))) <= tolerance_mm)
+def _size(designation: str, dimensions: Sequence[float], series: Mapping[str, str]) -> Size:
+    bore, outside, width = dimensions
+    return Size(designation, series["kind"], series["series"], bore, outside, width, series["source"])
+
+
+@cache
+def sizes_by_name() -> dict[str, Size]:
+    """Return the catalogue by designation."""
+    return {size.designation: size for size in sizes()}

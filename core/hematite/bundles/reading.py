@@ -104,6 +104,7 @@ def _hub(data: Mapping[str, Any]) -> Hub:
         rotating_ring=data.get("rotating_ring") or "",
         play_min_mm=data.get("play_min_mm"),
         play_max_mm=data.get("play_max_mm"),
+        play_source=data.get("play_source") or "",
     )
 
 
@@ -152,7 +153,7 @@ def _observation(data: Mapping[str, Any], vehicle: Vehicle) -> Observation:
     """Return one observation. Raises what the core refuses it for."""
     hub = data.get("hub") or ""
     one_of(data["kind"], KINDS, "kind of observation")
-    if hub or data["kind"] in (*AT_HUB, "rock"):
+    if hub or data["kind"] in AT_HUB:
         one_of(hub, [known.id for known in vehicle.hubs()], "hub of this vehicle")
     value = {name: field for name, field in data.items() if name not in ("kind", "hub")}
     observation = Observation(kind=data["kind"], hub=hub, value=value, source=data.get("id", ""))

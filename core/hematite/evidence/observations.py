@@ -8,14 +8,16 @@ from hematite.doors import finite, listed, not_negative, one_of, positive
 from hematite.errors import UnknownName
 from hematite.evidence.statement import Statement
 from hematite.evidence.tables import ALL_DRIVEN_SHARE, PASSES, UNSURE, witnesses
+from hematite.inspection import Inspection, inspections, read_part
 from hematite.play import end_play, hub_movement_mm
 from hematite.vehicles import Hub, Vehicle
 
 ANSWERED = tuple(
     key for key, row in witnesses().items() if not row.get("recorded") and key not in ("fault_lines", "level")
 )
-KINDS = (*ANSWERED, "rock", "fault_lines", "made_safe", "note")  # of a recording: that it was not done
-AT_HUB = tuple(key for key in ANSWERED if witnesses()[key].get("place", "hub") == "hub")
+PART = "part"  # one part of an opened hub, looked at
+KINDS = (*ANSWERED, "rock", PART, "fault_lines", "made_safe", "note")  # fault_lines: that no recording was made
+AT_HUB = (*(key for key in ANSWERED if witnesses()[key].get("place", "hub") == "hub"), "rock", PART)
 # The case format's `rock`, by where the hands were.
 ROCKED = {"12_6": "rock_12_6", "3_9": "rock_3_9", "in_out": "in_out"}
 LEVER_RATIO = 0.28  # of hub to tyre where nobody measured: 3 mm show as 10 to 13 mm; common practice, no source
@@ -36,8 +38,27 @@ class Observation:
 
 
 def statements_of(observations: Iterable[Observation], vehicle: Vehicle) -> list[Statement]:
-    """Return what all observations say. Raises what `statements` raises."""
-    return [statement for one in observations for statement in statements(one, vehicle)]
+    """Return what all observations say. What was seen part by part stands before one word for the whole hub.
+
+    Raises what `statements` and `read_part` raise.
+    """
+    observations = list(observations)
+    seen = [s for one in inspected(observations, vehicle).values() for s in _of_inspection(one)]
+    better = {(statement.witness, statement.places) for statement in seen}
+    said = [statement for one in observations for statement in statements(one, vehicle)]
+    return [*(one for one in said if (one.witness, one.places) not in better), *seen]
+
+
+def inspected(observations: Iterable[Observation], vehicle: Vehicle) -> dict[str, Inspection]:
+    """Return the inspection of every hub. Raises what `read_part` raises."""
+    looked = [(one.hub, one.value, one.source) for one in observations if one.kind == PART]
+    return inspections(looked, vehicle.hubs())
+
+
+def _of_inspection(inspection: Inspection) -> list[Statement]:
+    source = inspection.looked[-1].source if inspection.looked else ""
+    said = {"opened": inspection.opened, "hand_turned": inspection.in_the_hand}
+    return [Statement.at(inspection.hub.id, witness, shares, source) for witness, shares in said.items() if shares]
 
 
 def statements(observation: Observation, vehicle: Vehicle) -> list[Statement]:
@@ -47,6 +68,9 @@ def statements(observation: Observation, vehicle: Vehicle) -> list[Statement]:
     """
     one_of(observation.kind, KINDS, "kind of observation")
     kind = observation.kind
+    known = vehicle.hub(observation.hub)
+    if kind == PART and known is not None:
+        read_part(observation.value, known)  # refused here; spoken for by the inspection as a whole
     if kind == "rock":
         kind = one_of(str(observation.value.get("hands") or "12_6"), ROCKED, "way of rocking")
         kind = ROCKED[kind]
@@ -54,11 +78,10 @@ def statements(observation: Observation, vehicle: Vehicle) -> list[Statement]:
         return []
     if witnesses()[kind].get("place") == "vehicle":
         return _of_vehicle(kind, observation, vehicle)
-    hub = vehicle.hub(observation.hub)
-    if hub is None:
+    if known is None:
         return []
-    shares = _READ.get(kind, _answer)(kind, observation.value, hub)
-    return [Statement.at(hub.id, kind, shares, observation.source)]
+    shares = _READ.get(kind, _answer)(kind, observation.value, known)
+    return [Statement.at(known.id, kind, shares, observation.source)]
 
 
 def _passed(observation: Observation) -> bool:
@@ -171,6 +194,9 @@ def words_of(observation: Observation, vehicle: Vehicle) -> str:
     answer = observation.value.get("answer")
     if _passed(observation):
         return PASSES[str(answer)]
+    hub = vehicle.hub(observation.hub)
+    if observation.kind == PART and hub is not None:
+        return read_part(observation.value, hub).words
     said = statements(observation, vehicle)
     if not said:
         return ""

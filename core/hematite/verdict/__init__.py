@@ -1,8 +1,8 @@
 """Verdict: which corner, what to do about it, why, and what would change it."""
 
 from hematite.verdict.assessment import Assessment, HubVerdict, assess
-from hematite.verdict.choice import Choice, choices, decide
+from hematite.verdict.choice import Choice, choices, recommend
 from hematite.verdict.culprits import Culprit
 from hematite.verdict.printed import as_json
 
-__all__ = ["Assessment", "Choice", "Culprit", "HubVerdict", "as_json", "assess", "choices", "decide"]
+__all__ = ["Assessment", "Choice", "Culprit", "HubVerdict", "as_json", "assess", "choices", "recommend"]

@@ -1,28 +1,31 @@
 """The whole vehicle judged: every hub's beliefs, the culprits, the choice at each, and the next test."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
-from typing import Any
+from dataclasses import dataclass, field, replace
 
-from hematite.evidence import Beliefs, Observation, Statement, heard_statements, statements_of, weigh
+from hematite.evidence import (
+    Beliefs,
+    Observation,
+    Statement,
+    Weighed,
+    heard_statements,
+    inspected,
+    statements_of,
+    weigh,
+)
 from hematite.evidence.tables import causes
+from hematite.inspection import Inspection
 from hematite.listening import Heard, compare
+from hematite.policy import Policy
 from hematite.vehicles import Hub, Vehicle
-from hematite.verdict.choice import Choice, decide
+from hematite.verdict.choice import Choice, recommend
 from hematite.verdict.culprits import ACT_AT, ELSEWHERE, Culprit, name_culprits
-from hematite.verdict.following import NextTest, next_test
-from hematite.verdict.looking import Progress, applicable, looks
+from hematite.verdict.facts import facts_of
+from hematite.verdict.following import NextTest, next_test, settling_test
+from hematite.verdict.looking import Look, Progress, applicable, looks
 from hematite.verdict.overturning import Contradiction, Overturner, contradictions, overturners
 
 SUSPECT_AT = 0.3  # below it a hub is left alone; judgement
-ROUGH = {
-    "spin": ("rumbles", "grinds", "clicks"),
-    "spring_touch": ("rough",),
-    "stethoscope": ("growls", "clicks"),
-    "in_gear": ("growls",),
-    "hand_turned": ("gritty", "clicks"),
-}
-RING_LINES = frozenset({"outer_race", "inner_race", "rolling_element", "cage", "many"})
 STANDINGS = {
     "unheard": "not looked at yet",
     "quiet": "nothing against it",
@@ -39,6 +42,8 @@ class HubVerdict:
     hub: Hub
     beliefs: Beliefs
     choice: Choice
+    inspection: Inspection
+    settle: NextTest | None = None  # the test that would settle most here, while the choice is not settled
 
     @property
     def cause(self) -> str:
@@ -87,18 +92,26 @@ class Assessment:
 
 
 def assess(
-    vehicle: Vehicle, heard: Sequence[Heard], observations: Sequence[Observation], also: Sequence[Statement] = ()
+    vehicle: Vehicle,
+    heard: Sequence[Heard],
+    observations: Sequence[Observation],
+    also: Sequence[Statement] = (),
+    policy: Policy | None = None,
 ) -> Assessment:
     """Judge a vehicle from its recordings, already heard, and its observations; `also`: statements made already.
 
-    Raises what the witnesses raise.
+    A workshop's `policy` gives its schools and its limits of play. Raises what the witnesses raise.
     """
+    policy = policy or Policy()
+    vehicle = policy.limited(vehicle)
     said = _one_of_each([*heard_statements(compare(heard), vehicle), *statements_of(observations, vehicle), *also])
     weighed = weigh(said, vehicle)
-    verdicts = [_verdict(hub, weighed.hubs[hub.id]) for hub in vehicle.hubs()]
+    seen = inspected(observations, vehicle)
     places = [*weighed.hubs.values(), weighed.vehicle]
     progress = Progress.of(observations, said)
     tests = looks(weighed, vehicle, progress)
+    verdicts = [_verdict(hub, weighed.hubs[hub.id], seen[hub.id], policy) for hub in vehicle.hubs()]
+    verdicts = [_settling(verdict, weighed, vehicle, progress, tests) for verdict in verdicts]
     return Assessment(
         hubs=tuple(sorted(verdicts, key=lambda verdict: -verdict.probability)),
         culprits=name_culprits(weighed, vehicle),
@@ -111,8 +124,19 @@ def assess(
     )
 
 
-def _verdict(hub: Hub, beliefs: Beliefs) -> HubVerdict:
-    return HubVerdict(hub, beliefs, decide(_facts(hub, beliefs)))
+def _verdict(hub: Hub, beliefs: Beliefs, inspection: Inspection, policy: Policy) -> HubVerdict:
+    facts = facts_of(hub, beliefs, inspection, policy)
+    looked_at = bool(beliefs.weights or inspection.looked)
+    choice = recommend(facts, beliefs.probabilities, act_at=ACT_AT, looked_at=looked_at)
+    return HubVerdict(hub, beliefs, choice, inspection)
+
+
+def _settling(
+    verdict: HubVerdict, weighed: Weighed, vehicle: Vehicle, progress: Progress, tests: Sequence[Sequence[Look]]
+) -> HubVerdict:
+    if verdict.choice.settled:
+        return verdict
+    return replace(verdict, settle=settling_test(verdict.hub.id, weighed, vehicle, progress, tests))
 
 
 def _one_of_each(said: Sequence[Statement]) -> list[Statement]:
@@ -131,26 +155,3 @@ def _averaged(said: Sequence[Statement]) -> Statement:
 def _mean(all_shares: Sequence[Mapping[str, float]]) -> dict[str, float]:
     outcomes = sorted({outcome for shares in all_shares for outcome in shares})
     return {o: sum(shares.get(o, 0.0) for shares in all_shares) / len(all_shares) for o in outcomes}
-
-
-def _facts(hub: Hub, beliefs: Beliefs) -> Mapping[str, Any]:
-    bare = HubVerdict(hub, beliefs, Choice("", "", "", "", ""))
-    outcomes = {statement.witness: statement.outcome(hub.id) for statement, _ in beliefs.weights}
-    design = hub.design
-    return {
-        "design": design.key,
-        "adjusts": design.adjusts,
-        "repacks": design.repacks,
-        "sealed": design.sealed,
-        "taper": design.taper,
-        "cause": bare.cause,
-        "mechanism": bare.mechanism,
-        "decided": bare.cause != "sound" and bare.probability >= ACT_AT,
-        "suspect": bare.probability >= SUSPECT_AT,
-        "play": outcomes.get("end_play", "unmeasured"),
-        "spin": outcomes.get("spin", "untested"),
-        "opened": outcomes.get("opened", "closed"),
-        "nuts": outcomes.get("wheel_nuts", "unchecked"),
-        "rough": any(outcomes.get(witness) in answers for witness, answers in ROUGH.items())
-        or bool(RING_LINES.intersection({outcomes.get("fault_lines"), outcomes.get("rhythm")})),
-    }

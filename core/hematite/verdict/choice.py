@@ -1,22 +1,85 @@
-"""The choice for one hub: the first rule of the table whose conditions all hold."""
+"""The choice at one hub: by rule for every cause that may be the matter, each with its probability."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any
 
-from hematite.errors import HematiteError
+from hematite.evidence.tables import causes
 from hematite.tables import table
+from hematite.verdict.rules import Facts, Rule, besides, decided
+
+LEAST_SHARE = 0.01  # a cause less likely than that gives no choice of its own; judgement
+ONLY_IF_ASKED = ("look_elsewhere", "off_road")  # no way to treat a bearing, so never offered where no rule asks for it
+LIKELY = 0.5  # more likely than not
+STRICT_AT = {"no": 0.1, "gently": 0.3}  # strictest first: how likely a road must be to be given; judgement
+
+
+@dataclass(frozen=True)
+class Fired:
+    """A rule that spoke for the choice, and how much of the belief it speaks for."""
+
+    rule: Rule
+    share: float
+
+
+@dataclass(frozen=True)
+class Alternative:
+    """Another choice: how likely it is to be right, why it is not the one, and whether it could be done at all."""
+
+    choice: str
+    probability: float
+    because: str
+    possible: bool
+
+
+@dataclass(frozen=True)
+class Road:
+    """How far the vehicle can go until it is mended: 'drive', 'gently' or 'no', with reasons and cautions.
+
+    `probability`: how likely one of the causes is that ask for this road, or a stricter one.
+    """
+
+    key: str
+    label: str
+    probability: float
+    because: tuple[str, ...]
+    cautions: tuple[str, ...]
 
 
 @dataclass(frozen=True)
 class Choice:
-    """A choice with the rule that made it, the reason, and what would change it."""
+    """The choice at a hub with what made it.
+
+    `probability`: how likely it is to be the right one. `settled`: whether that is enough to act on. `right` is the
+    right choice for each cause that may be the matter.
+    """
 
     choice: str
-    label: str
-    rule: str
-    because: str
-    change: str
+    probability: float
+    settled: bool
+    fired: tuple[Fired, ...]
+    overruled: tuple[Rule, ...]
+    also: tuple[str, ...]
+    alternatives: tuple[Alternative, ...]
+    road: Road
+    right: Mapping[str, str]
+
+    @property
+    def label(self) -> str:
+        """Return the choice in words; what may not be driven says so first."""
+        words = choices()[self.choice]
+        if self.off_road and self.choice != "off_road":
+            return f"Off the road now. {words}"
+        return words
+
+    @property
+    def off_road(self) -> bool:
+        """Return whether the vehicle may not move until it is done."""
+        return self.road.key == "no" and self.road.probability >= LIKELY
+
+    @property
+    def lead(self) -> Rule:
+        """Return the rule that speaks for most of the belief in the choice."""
+        return self.fired[0].rule
 
 
 def choices() -> dict[str, str]:
@@ -24,13 +87,103 @@ def choices() -> dict[str, str]:
     return dict(table("verdict/rules.toml")["choices"])
 
 
-def decide(facts: Mapping[str, Any]) -> Choice:
-    """Return the choice for the facts of a hub. Raises `HematiteError` when the table has a gap (tests guard it)."""
-    for rule in table("verdict/rules.toml")["rule"]:
-        if all(_holds(facts.get(name), wanted) for name, wanted in rule["when"].items()):
-            return Choice(rule["choice"], choices()[rule["choice"]], rule["id"], rule["because"], rule["change"])
-    raise HematiteError(f"No rule covers this hub: {dict(facts)}. Decide by hand and report it.")
+def recommend(facts: Facts, beliefs: Mapping[str, float], *, act_at: float, looked_at: bool) -> Choice:
+    """Return the choice for a hub: `facts` without the cause, and the probability of every cause there.
+
+    Not settled below `act_at`, nor while no witness has spoken (`looked_at`).
+    """
+    likely = _likely(beliefs)
+    made = {cause: decided({**facts, "cause": cause}) for cause in likely}
+    shares: dict[str, float] = {}
+    for cause, (_, _, choice) in made.items():
+        shares[choice] = shares.get(choice, 0.0) + likely[cause]
+    best = max(shares, key=lambda choice: shares[choice])
+    road = _road({**facts, "choice": best}, likely)
+    facts = {**facts, "choice": best, "road": road.key}
+    return Choice(
+        choice=best,
+        probability=shares[best],
+        settled=looked_at and shares[best] >= act_at,
+        fired=_fired(best, made, likely),
+        overruled=_overruled(best, made),
+        also=tuple(row["words"] for rule, row in besides("also") if rule.fires(facts)),
+        alternatives=tuple(_alternative(other, shares, facts) for other in choices() if other != best),
+        road=road,
+        right={cause: choice for cause, (_, _, choice) in made.items()},
+    )
 
 
-def _holds(fact: Any, wanted: Any) -> bool:
-    return fact in wanted if isinstance(wanted, list) else bool(fact == wanted)
+def _likely(beliefs: Mapping[str, float]) -> dict[str, float]:
+    """Return the causes worth a thought, adding up to 1. What sits at no hub is no matter of this hub."""
+    total = sum(beliefs.values()) or 1.0
+    kept = {
+        cause: p / total
+        for cause, p in beliefs.items()
+        if p / total >= LEAST_SHARE and causes()[cause]["at"] != "vehicle"
+    }
+    return {cause: p / sum(kept.values()) for cause, p in kept.items()}
+
+
+Made = Mapping[str, tuple[Rule, tuple[Rule, ...], str]]
+
+
+def _fired(best: str, made: Made, likely: Mapping[str, float]) -> tuple[Fired, ...]:
+    shares: dict[Rule, float] = {}
+    for cause, (deciding, fired, choice) in made.items():
+        if choice == best:
+            for rule in fired:
+                if rule.level == deciding.level:
+                    shares[rule] = shares.get(rule, 0.0) + likely[cause]
+    return tuple(Fired(rule, shares[rule]) for rule in sorted(shares, key=lambda rule: -shares[rule]))
+
+
+def _overruled(best: str, made: Made) -> tuple[Rule, ...]:
+    """Return the rules that fired for another choice, at a lower level than the one that decided."""
+    found: dict[Rule, None] = {}
+    for deciding, fired, choice in made.values():
+        if choice == best:
+            found |= dict.fromkeys(r for r in fired if r.level < deciding.level and r.choice != deciding.choice)
+    return tuple(found)
+
+
+def _alternative(other: str, shares: Mapping[str, float], facts: Facts) -> Alternative:
+    reasons = [str(row["because"]) for rule, row in besides("against") if rule.choice == other and rule.fires(facts)]
+    share = shares.get(other, 0.0)
+    words = f"Likely to be the right one in {share:.0%} of cases like this." if share else "No rule asks for it here."
+    asked_for = share > 0 or other not in ONLY_IF_ASKED
+    return Alternative(other, share, reasons[0] if reasons else words, possible=not reasons and asked_for)
+
+
+def _road(facts: Facts, likely: Mapping[str, float]) -> Road:
+    """Return the road: the strictest that is likely enough over the causes that may be the matter."""
+    asked = {cause: _asked(facts, cause) for cause in likely}
+    for key, enough in STRICT_AT.items():
+        reasons: dict[str, float] = {}
+        for cause, rows in asked.items():
+            for words in rows.get(key, ()):
+                reasons[words] = reasons.get(words, 0.0) + likely[cause]
+        share = sum(p for cause, p in likely.items() if any(k in asked[cause] for k in _no_milder(key)))
+        if share >= enough:
+            return _as_road(key, share, reasons)
+    return _as_road("drive", 1.0, {"No sign of danger, and no play or roughness that would make it one.": 1.0})
+
+
+def _as_road(key: str, share: float, reasons: Mapping[str, float]) -> Road:
+    rows = table("verdict/besides.toml")
+    weighty = [words for words, p in reasons.items() if p >= STRICT_AT["no"]] or list(reasons)
+    because = tuple(sorted(weighty, key=lambda words: -reasons[words]))
+    return Road(key, rows["roads"][key], min(share, 1.0), because, tuple(rows["cautions"][key]))
+
+
+def _no_milder(key: str) -> tuple[str, ...]:
+    return tuple(STRICT_AT)[: list(STRICT_AT).index(key) + 1]
+
+
+def _asked(facts: Facts, cause: str) -> dict[str, list[str]]:
+    """Return the reasons for each road, were this cause the matter."""
+    known = {**facts, "cause": cause}
+    found: dict[str, list[str]] = {}
+    for rule, row in besides("road"):
+        if rule.fires(known):
+            found.setdefault(row["road"], []).append(row["because"])
+    return found

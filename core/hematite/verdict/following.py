@@ -45,6 +45,21 @@ def next_test(weighed: Weighed, vehicle: Vehicle, progress: Progress, tests: Seq
     gains = [(gain, tried) for gain, tried in gains if gain >= WORTH_BITS]
     if not gains:
         return NextTest("decide", place, "Read the verdict", "No test that is left would tell much.", "decide", 1)
+    return _best(gains, progress)
+
+
+def settling_test(
+    hub: str, weighed: Weighed, vehicle: Vehicle, progress: Progress, tests: Sequence[Sequence[Look]]
+) -> NextTest | None:
+    """Return the test, at this hub or of the whole vehicle, that would settle most of what to do here; or None."""
+    own = [n for n, (place, _) in enumerate(classes_of(vehicle).names) if place == hub]
+    now = classes_of(vehicle).of(weighed.body.posterior.singles)
+    gains = [(_gain(now, tried, own), tried) for tried in tests if tried[0].place in ("", hub)]
+    gains = [(gain, tried) for gain, tried in gains if gain >= WORTH_BITS / 2]
+    return _best(gains, progress) if gains else None
+
+
+def _best(gains: Sequence[tuple[float, Sequence[Look]]], progress: Progress) -> NextTest:
     gain, tried = max(gains, key=lambda one: one[0] / progress.minutes(one[1][0].witness, one[1][0].place))
     first = tried[0]
     row = witnesses()[first.witness]
@@ -62,7 +77,7 @@ def _may_change(decided: frozenset[int], tests: Sequence[Sequence[Look]]) -> boo
     )
 
 
-def _gain(now: np.ndarray, tried: Sequence[Look]) -> float:
-    """Return the expected loss of uncertainty over what would be acted on, in bits."""
-    after = sum(look.chance * float(entropies(look.classes).sum()) for look in tried)
-    return float(entropies(now).sum()) - after
+def _gain(now: np.ndarray, tried: Sequence[Look], own: Sequence[int] | slice = slice(None)) -> float:
+    """Return the expected loss of uncertainty over what would be acted on (`own` of it), in bits."""
+    after = sum(look.chance * float(entropies(look.classes[own]).sum()) for look in tried)
+    return float(entropies(now[own]).sum()) - after

@@ -11,6 +11,7 @@ import numpy.typing as npt
 
 from hematite.evidence import Observation, Statement, Weighed, statements
 from hematite.evidence.joint import VEHICLES_KEPT, joint_of
+from hematite.evidence.observations import PART
 from hematite.evidence.priors import VEHICLE
 from hematite.evidence.tables import LIFT_MINUTES, OPEN_MINUTES, overall, witnesses
 from hematite.vehicles import Hub, Vehicle
@@ -37,6 +38,7 @@ class Progress:
             whole = witnesses()[statement.witness].get("place") == "vehicle"
             asked |= {(statement.witness, VEHICLE if whole else hub) for hub in statement.said}
         apart = {kind: witnesses()[kind].get("apart", "") for kind, _ in asked if kind in witnesses()}
+        apart[PART] = "opened"
         return cls(
             asked=frozenset(asked),
             lifted=any(kind == "made_safe" or apart.get(kind) for kind, _ in asked),

@@ -4,8 +4,11 @@ from typing import Any
 
 from hematite.evidence import Statement
 from hematite.evidence.tables import causes, witnesses
+from hematite.inspection import Inspection
 from hematite.verdict.assessment import AT_HUBS, STANDINGS, Assessment, HubVerdict
+from hematite.verdict.choice import Choice, choices
 from hematite.verdict.culprits import Culprit
+from hematite.verdict.following import NextTest
 
 
 def as_json(assessment: Assessment) -> dict[str, Any]:
@@ -15,23 +18,8 @@ def as_json(assessment: Assessment) -> dict[str, Any]:
         "culprits": [_culprit(culprit) for culprit in assessment.culprits],
         "hubs": {verdict.hub.id: _hub(verdict) for verdict in assessment.hubs},
         "elsewhere": {cause: round(p, 4) for cause, p in assessment.elsewhere.items()},
-        "decision": {
-            "hub": lead.hub.id,
-            "choice": lead.choice.choice,
-            "label": lead.choice.label,
-            "rule": lead.choice.rule,
-            "because": lead.choice.because,
-            "would_change": lead.choice.change,
-        },
-        "next_test": {
-            "test": following.test,
-            "hub": following.hub,
-            "label": following.label,
-            "why": following.why,
-            "stage": following.stage,
-            "minutes": following.minutes,
-            "gain_bits": round(following.gain_bits, 3),
-        },
+        "decision": {"hub": lead.hub.id} | _choice(lead.choice) | {"label": lead.choice.label},
+        "next_test": _test(following),
         "nothing_wrong": round(assessment.nothing, 4),
         "tests": {place: list(tests) for place, tests in assessment.tests.items()},
         "contradictions": [
@@ -70,12 +58,73 @@ def _hub(verdict: HubVerdict) -> dict[str, Any]:
         "probability": round(verdict.probability, 4),
         "mechanisms": {name: round(p, 4) for name, p in verdict.beliefs.mechanisms.items()},
         "causes": {group: round(verdict.beliefs.of_group(group), 4) for group in AT_HUBS if group != "bearing"},
-        "choice": verdict.choice.choice,
+        **_choice(verdict.choice),
         "choice_label": verdict.choice.label,
-        "rule": verdict.choice.rule,
-        "because": verdict.choice.because,
-        "would_change": verdict.choice.change,
+        "settle": _test(verdict.settle) if verdict.settle else None,
+        "inspection": _inspection(verdict.inspection),
         "witnesses": [_witness(statement, bits, verdict.hub.id) for statement, bits in verdict.beliefs.weights],
+    }
+
+
+def _choice(choice: Choice) -> dict[str, Any]:
+    return {
+        "choice": choice.choice,
+        "choice_probability": round(choice.probability, 4),
+        "settled": choice.settled,
+        "off_road": choice.off_road,
+        "rule": choice.lead.id,
+        "because": choice.lead.because,
+        "would_change": choice.lead.change,
+        "rules": [
+            {"id": fired.rule.id, "because": fired.rule.because, "share": round(fired.share, 4)}
+            for fired in choice.fired
+        ],
+        "overruled": [{"id": rule.id, "because": rule.because, "share": 0.0} for rule in choice.overruled],
+        "also": list(choice.also),
+        "alternatives": [
+            {
+                "choice": other.choice,
+                "label": choices()[other.choice],
+                "probability": round(other.probability, 4),
+                "because": other.because,
+                "possible": other.possible,
+            }
+            for other in choice.alternatives
+        ],
+        "road": {
+            "key": choice.road.key,
+            "label": choice.road.label,
+            "because": list(choice.road.because),
+            "cautions": list(choice.road.cautions),
+        },
+    }
+
+
+def _test(following: NextTest) -> dict[str, Any]:
+    return {
+        "test": following.test,
+        "hub": following.hub,
+        "label": following.label,
+        "why": following.why,
+        "stage": following.stage,
+        "minutes": following.minutes,
+        "gain_bits": round(following.gain_bits, 3),
+    }
+
+
+def _inspection(inspection: Inspection) -> dict[str, Any]:
+    return {
+        "complete": inspection.complete,
+        "looked": [
+            {
+                "part": one.part.key,
+                "words": one.words,
+                "damage": list(dict.fromkeys(find.damage for find in one.finds if find.damage)),
+                "fine": all(find.fine for find in one.finds),
+                "note": one.note,
+            }
+            for one in inspection.looked
+        ],
     }
 
 

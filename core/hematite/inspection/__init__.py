@@ -1,0 +1,18 @@
+"""Inspection: an opened hub, part by part in the order they come off, and what the finds tell."""
+
+from hematite.inspection.finds import Find, finds, finds_of
+from hematite.inspection.inspection import FACTS, Inspection, PartLooked, inspections, read_part
+from hematite.inspection.parts import Part, parts_of
+
+__all__ = [
+    "FACTS",
+    "Find",
+    "Inspection",
+    "Part",
+    "PartLooked",
+    "finds",
+    "finds_of",
+    "inspections",
+    "parts_of",
+    "read_part",
+]

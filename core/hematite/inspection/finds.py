@@ -1,0 +1,45 @@
+"""What a part can look like, in the trade's words and by the damage classes of ISO 15243."""
+
+from dataclasses import dataclass
+from functools import cache
+
+from hematite.tables import table
+
+
+@dataclass(frozen=True)
+class Find:
+    """One thing to be found: `facts` are what it tells the rules, `damage` its class by ISO 15243, '' for none."""
+
+    key: str
+    label: str
+    means: str
+    kinds: tuple[str, ...]
+    facts: tuple[str, ...] = ()
+    damage: str = ""
+    hand: str = ""
+    fine: bool = False
+
+
+@cache
+def finds() -> dict[str, Find]:
+    """Return every find by its key."""
+    rows = table("inspection/finds.toml")
+    return {
+        key: Find(
+            key=key,
+            label=row["label"],
+            means=row["means"],
+            kinds=tuple(row["kinds"]),
+            facts=tuple(row.get("facts", ())),
+            damage=rows["class"][row["class"]] if "class" in row else "",
+            hand=row.get("hand", ""),
+            fine=row.get("fine", False),
+        )
+        for key, row in rows["find"].items()
+    }
+
+
+@cache
+def finds_of(kind: str) -> tuple[Find, ...]:
+    """Return what can be found at a kind of part."""
+    return tuple(find for find in finds().values() if kind in find.kinds)

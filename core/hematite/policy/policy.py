@@ -1,0 +1,78 @@
+"""A workshop's policy: its schools, its play limits by design, and its prices; and what a case departs from."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from typing import Any
+
+from hematite.doors import not_negative, one_of
+from hematite.errors import BadQuantity
+from hematite.hubs import designs
+from hematite.policy.schools import defaults, schools
+from hematite.prices.rates import Rates, read_rates
+from hematite.vehicles import Axle, Hub, Vehicle
+
+
+@dataclass(frozen=True)
+class Limit:
+    """A window of end play in millimetres that a workshop uses for a design, and where the figures came from."""
+
+    least_mm: float
+    most_mm: float
+    source: str
+
+
+@dataclass(frozen=True)
+class Policy:
+    """What a workshop chose; a difference that it did not choose stands at its default."""
+
+    schools: Mapping[str, str] = field(default_factory=defaults)
+    limits: Mapping[str, Limit] = field(default_factory=dict)
+    rates: Rates = field(default_factory=Rates)
+
+    def departing(self, departures: Mapping[str, str]) -> "Policy":
+        """Return the policy as one case has it. Raises `UnknownName`."""
+        return replace(self, schools=dict(self.schools) | _schools(departures))
+
+    def limited(self, vehicle: Vehicle) -> Vehicle:
+        """Return a vehicle whose hubs, where they have no limits of their own, take the workshop's."""
+        axles = (replace(axle, hubs=tuple(self._limited(hub) for hub in axle.hubs)) for axle in vehicle.axles)
+        return replace(vehicle, axles=tuple[Axle, ...](axles)) if self.limits else vehicle
+
+    def _limited(self, hub: Hub) -> Hub:
+        limit = self.limits.get(hub.design_key)
+        if limit is None or hub.play_min_mm is not None or hub.play_max_mm is not None:
+            return hub
+        return replace(hub, play_min_mm=limit.least_mm, play_max_mm=limit.most_mm, play_source=limit.source)
+
+
+def read_policy(data: Mapping[str, Any]) -> Policy:
+    """Check a policy: `schools` (difference: option), `limits` (design: least_mm, most_mm, source), `prices`.
+
+    Raises `UnknownName` for what no table lists, `BadQuantity` for figures that cannot be.
+    """
+    limits = {
+        one_of(design, designs(), "hub design"): _limit(design, row)
+        for design, row in (data.get("limits") or {}).items()
+    }
+    chosen = defaults() | _schools(data.get("schools") or {})
+    return Policy(chosen, limits, read_rates(data.get("prices") or {}))
+
+
+def _schools(data: Mapping[str, str]) -> dict[str, str]:
+    chosen = {}
+    for key, option in data.items():
+        school = schools()[one_of(key, schools(), "difference of practice")]
+        chosen[key] = one_of(option, [known.key for known in school.options], f"way ({school.label})")
+    return chosen
+
+
+def _limit(design: str, row: Mapping[str, Any]) -> Limit:
+    label = designs()[design].label
+    least = not_negative(row.get("least_mm", 0.0), f"The least play ({label})")
+    most = not_negative(row.get("most_mm"), f"The most play ({label})")
+    if least > most:
+        raise BadQuantity(f"{label}: the least play, {least:g} mm, is more than the most, {most:g} mm. Swap them.")
+    source = str(row.get("source") or "").strip()
+    if not source:
+        raise BadQuantity(f"{label}: say where the limit came from, for example the manual and its page.")
+    return Limit(least, most, source[:120])

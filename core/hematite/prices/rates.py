@@ -1,0 +1,93 @@
+"""The figures that prices are made of: examples, until a workshop enters its own."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from functools import cache
+from typing import Any
+
+from hematite.doors import not_negative, one_of
+from hematite.errors import BadQuantity
+from hematite.hubs import designs
+from hematite.tables import table
+
+HIGHEST = 100_000.0  # judgement: more than this is a slip of the finger
+PART_WORDS = {
+    "bearing": "Bearing, one side",
+    "unit": "Hub or unit, one side",
+    "seal": "Seal",
+    "consumables": "Grease, pins and other consumables",
+}
+
+
+@dataclass(frozen=True)
+class Figure:
+    """One figure of the price list. `example` is True until the workshop enters its own."""
+
+    key: str
+    label: str
+    unit: str
+    value: float
+    example: bool
+
+
+@dataclass(frozen=True)
+class Rates:
+    """A workshop's own figures by key, such as 'hour' or 'hub_unit.bearing'; its word for money."""
+
+    own: Mapping[str, float] = field(default_factory=dict)
+    currency: str = "€"
+
+    def of(self, key: str) -> float:
+        """Return a figure: the workshop's own, else the example."""
+        return self.own.get(key, _examples()[key].value)
+
+    def example(self, *keys: str) -> bool:
+        """Return whether any of these figures is still an example."""
+        return any(key not in self.own for key in keys)
+
+
+def read_rates(data: Mapping[str, Any]) -> Rates:
+    """Check a price list: `currency`, and `figures` by key. Raises `UnknownName`, `BadQuantity`."""
+    own = {}
+    for key, value in (data.get("figures") or {}).items():
+        row = _examples()[one_of(key, _examples(), "figure of the price list")]
+        own[key] = not_negative(value, row.label)
+        if own[key] > (1.0 if row.unit == "share" else HIGHEST):
+            raise BadQuantity(f"{row.label}: {own[key]:g} is too much. Check the decimal point.")
+    return Rates(own, str(data.get("currency") or "€").strip()[:6])
+
+
+def figures(rates: Rates) -> list[Figure]:
+    """Return the whole price list: the workshop's own where it has them, examples elsewhere."""
+    return [
+        Figure(row.key, row.label, row.unit, rates.of(row.key), rates.example(row.key)) for row in _examples().values()
+    ]
+
+
+@cache
+def _examples() -> dict[str, Figure]:
+    return {figure.key: figure for figure in _rows()}
+
+
+def _rows() -> Iterator[Figure]:
+    rows = table("prices/prices.toml")
+    for key, row in rows["rates"].items():
+        yield Figure(key, row["label"], row["unit"], row["value"], example=True)
+    for design, row in rows["design"].items():
+        label = designs()[design].label
+        for part, words in PART_WORDS.items():
+            yield Figure(f"{design}.{part}", f"{words} ({label})", "money", row[part], example=True)
+        for choice, hours in row["hours"].items():
+            words = f"Hours to {WORK[choice]} ({label})"
+            yield Figure(f"{design}.hours.{choice}", words, "hours", hours, example=True)
+        for part, days in row["wait_days"].items():
+            yield Figure(f"{design}.wait.{part}", f"Wait for the {part} ({label})", "days", days, example=True)
+
+
+WORK = {
+    "leave": "look again",
+    "adjust": "adjust",
+    "repack": "clean and repack",
+    "replace_bearing": "replace the bearing",
+    "replace_unit": "replace the hub or unit",
+}

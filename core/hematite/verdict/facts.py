@@ -1,0 +1,56 @@
+"""The facts that the rules judge by: the hub's design, what was felt, heard and seen, the workshop's schools."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from hematite.evidence import Beliefs
+from hematite.inspection import FACTS, Inspection
+from hematite.policy import Policy
+from hematite.vehicles import Hub
+
+ROUGH = {
+    "spin": ("rumbles", "grinds", "clicks"),
+    "spring_touch": ("rough",),
+    "stethoscope": ("growls", "clicks"),
+    "in_gear": ("growls",),
+    "hand_turned": ("gritty", "clicks"),
+}
+RING_LINES = frozenset({"outer_race", "inner_race", "rolling_element", "cage", "many"})
+# What one word for an opened hub tells, and what other witnesses tell of the same facts.
+OPENED = {"milky": "water", "rust": "rust", "metal": "metal", "burnt": "heat", "marked": "marked", "dry": "dry"}
+GREASE_LOST = ("flush", "leaks")
+SCHOOLS = ("slack", "repack", "rusted_unit", "sides")  # those that the rules ask about
+
+
+def facts_of(hub: Hub, beliefs: Beliefs, inspection: Inspection, policy: Policy) -> dict[str, Any]:
+    """Return every fact but the cause, which is what is in doubt."""
+    outcomes = {statement.witness: statement.outcome(hub.id) for statement, _ in beliefs.weights}
+    seen = set(inspection.facts)
+    if inspection.hub is hub and not inspection.looked and outcomes.get("opened") in OPENED:
+        seen.add(OPENED[outcomes["opened"]])
+    if outcomes.get("cap_button") in GREASE_LOST:
+        seen.add("grease_lost")
+    return {
+        "design": hub.design_key,
+        "play": outcomes.get("end_play", "unmeasured"),
+        "spin": outcomes.get("spin", "untested"),
+        "danger": _danger(outcomes, seen),
+        "rough": "rough" in seen or _rough(outcomes),
+        "open": bool(inspection.looked) or "opened" in outcomes,
+        **{name: name in seen for name in FACTS if name != "rough"},
+        **{name: policy.schools[name] for name in SCHOOLS},
+    }
+
+
+def _danger(outcomes: Mapping[str, str], seen: set[str]) -> str:
+    """Return the worst sign of danger: what holds the wheel comes first."""
+    if "fastening_lost" in seen:
+        return "fastening_lost"
+    if outcomes.get("wheel_nuts") == "loose":
+        return "nut_loose"
+    return outcomes.get("danger_signs", "none")
+
+
+def _rough(outcomes: Mapping[str, str]) -> bool:
+    heard = {outcomes.get("fault_lines"), outcomes.get("rhythm")}
+    return bool(RING_LINES & heard) or any(outcomes.get(witness) in answers for witness, answers in ROUGH.items())

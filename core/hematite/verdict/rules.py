@@ -1,0 +1,109 @@
+"""Rules as data: conditions over facts, the small evaluator, and what the tables' rows say when they hold."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from functools import cache, lru_cache
+from typing import Any
+
+from hematite.errors import HematiteError
+from hematite.evidence.tables import causes
+from hematite.hubs import designs
+from hematite.tables import table
+
+Facts = Mapping[str, Any]
+Box = Mapping[str, frozenset[Any]]  # for each fact named, the values that are allowed
+OF_DESIGN = ("adjusts", "repacks")  # properties of a design that a condition may name in its place
+BEARING = "@bearing"  # in a condition: any cause that sits in the bearing
+
+
+@dataclass(frozen=True, eq=False)  # each is one row of a table, and is told by that
+class Rule:
+    """One rule: its box of facts, its choice, and the reason and what would change it, in words."""
+
+    id: str
+    level: int
+    choice: str
+    box: Box
+    because: str = ""
+    change: str = ""
+
+    def fires(self, facts: Facts) -> bool:
+        """Return whether every condition holds."""
+        return all(facts[name] in allowed for name, allowed in self.box.items())
+
+
+@cache
+def domains() -> dict[str, tuple[Any, ...]]:
+    """Return every fact that the rules may name, with all its values."""
+    return {name: tuple(values) for name, values in table("verdict/rules.toml")["facts"].items()}
+
+
+@cache
+def rules() -> tuple[Rule, ...]:
+    """Return the rules of choice, highest level first."""
+    levels = table("verdict/rules.toml")["levels"]
+    found = [as_rule(row, levels[row["level"]]) for row in table("verdict/rules.toml")["rule"]]
+    return tuple(sorted(found, key=lambda rule: -rule.level))
+
+
+@cache
+def replacements() -> tuple[Rule, ...]:
+    """Return the rows that say what `replace` means."""
+    return tuple(as_rule(row, 0) for row in table("verdict/rules.toml")["with"])
+
+
+@cache
+def besides(name: str) -> tuple[tuple[Rule, Mapping[str, Any]], ...]:
+    """Return the rows of a table of `besides.toml`, each with the box of its conditions."""
+    rows = table("verdict/besides.toml")[name]
+    return tuple((Rule(row.get("id", ""), 0, row.get("choice", ""), box(row["when"])), row) for row in rows)
+
+
+def box(when: Mapping[str, Any]) -> Box:
+    """Return conditions as a box of facts; a property of the design becomes the designs that have it."""
+    made: dict[str, frozenset[Any]] = {}
+    for name, wanted in when.items():
+        allowed = frozenset(_expanded(wanted if isinstance(wanted, list) else [wanted]))
+        fact = "design" if name in OF_DESIGN else name
+        if name in OF_DESIGN:
+            allowed = frozenset(key for key, row in designs().items() if getattr(row, name) in allowed)
+        made[fact] = made[fact] & allowed if fact in made else allowed
+    return made
+
+
+def _expanded(wanted: Iterable[Any]) -> Iterable[Any]:
+    for value in wanted:
+        if value == BEARING:
+            yield from (cause for cause, row in causes().items() if row["group"] == "bearing")
+        else:
+            yield value
+
+
+def as_rule(row: Mapping[str, Any], level: int) -> Rule:
+    """Return a row of the table as a rule. Raises `HematiteError` for a fact or a value that no table lists."""
+    made = box(row["when"])
+    for name, allowed in made.items():
+        if not allowed <= frozenset(domains().get(name, ())):
+            raise HematiteError(f"The rule {row['id']} names a fact or a value that no table lists: {name}.")
+    return Rule(row["id"], level, row["choice"], made, row.get("because", ""), row.get("change", ""))
+
+
+def decided(facts: Facts) -> tuple[Rule, tuple[Rule, ...], str]:
+    """Return the deciding rule, every rule that fired, and the choice. Raises `HematiteError` on gap or contradiction.
+
+    `facts` must give every fact of `domains()`; the tests prove that neither gap nor contradiction can happen.
+    """
+    return _decided(tuple(facts[name] for name in domains()))
+
+
+@lru_cache(maxsize=4096)
+def _decided(values: tuple[Any, ...]) -> tuple[Rule, tuple[Rule, ...], str]:
+    facts = dict(zip(domains(), values, strict=True))
+    fired = tuple(rule for rule in rules() if rule.fires(facts))
+    top = [rule for rule in fired if rule.level == fired[0].level]
+    if len({rule.choice for rule in top}) != 1:
+        raise HematiteError(f"The rules {[rule.id for rule in top]} do not agree here. Decide by hand and report it.")
+    choice = top[0].choice
+    if choice == "replace":
+        choice = next(row.choice for row in replacements() if row.fires(facts))
+    return top[0], fired, choice

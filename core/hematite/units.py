@@ -28,3 +28,9 @@ def from_si(value: float, *, quantity: str, unit: str) -> float:
     """Turn an SI value into the shown unit. Raises `BadQuantity` or `UnknownName`."""
     row = _unit(quantity, unit)
     return (finite(value, quantity) - float(row.get("offset", 0.0))) / float(row["factor"])
+
+
+def shown(value: float, *, quantity: str, unit: str) -> str:
+    """Return an SI value as it is shown in a unit, with the unit's label: '0.30 mm'."""
+    row = _unit(quantity, unit)
+    return f"{from_si(value, quantity=quantity, unit=unit):.{row['decimals']}f} {row['label']}"

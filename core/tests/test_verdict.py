@@ -6,6 +6,7 @@ from hematite.evidence import Beliefs, Observation, Statement, weigh
 from hematite.evidence.tables import causes, states, witnesses
 from hematite.hubs import designs
 from hematite.jobs import plan
+from hematite.policy import schools
 from hematite.tables import table
 from hematite.upkeep import recheck
 from hematite.vehicles import Axle, Hub, Vehicle
@@ -76,6 +77,16 @@ class Tables(unittest.TestCase):
         for row in table("jobs/steps.toml")["step"]:
             self.assertLessEqual(set(row.get("choices", [])), set(choices()))
             self.assertLessEqual(set(row.get("designs", [])), set(designs()))
+            for key, way in row.get("schools", {}).items():
+                self.assertIsNotNone(schools()[key].option(way), row["id"])
+
+    def test_the_workshops_way_is_in_the_steps(self) -> None:
+        """Each difference that concerns the work gives other steps, and never two of one difference at once."""
+        usual = {step.id for step in plan("replace_bearing", "taper_castle")}
+        for key, way, own in (("races_out", "weld", "races-weld"), ("nut_setting", "feel", "set-castle-feel")):
+            steps = {step.id for step in plan("replace_bearing", "taper_castle", {key: way})}
+            self.assertIn(own, steps - usual)
+            self.assertEqual(len(usual - steps), 1)
 
 
 def at_one_hub(*said: Statement) -> Beliefs:

@@ -3,11 +3,12 @@
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Router
+from hematite.bearings import KINDS, Size, find_bearing
+from ninja import Query, Router
 
 from garage import services
 from garage.core import described
-from garage.schemas import VehicleIn, VehicleOut
+from garage.schemas import FitIn, FoundOut, VehicleIn, VehicleOut
 
 router = Router(tags=["garage"])
 
@@ -29,3 +30,33 @@ def correct_vehicle(request: HttpRequest, vehicle_id: UUID, payload: VehicleIn):
     """Put a corrected vehicle in the place of the old."""
     vehicle = services.get_vehicle(request.user, vehicle_id)
     return described(services.save_vehicle(request.user, payload.dict(), vehicle))
+
+
+@router.post("/vehicles/{uuid:vehicle_id}/bearings", response=VehicleOut)
+def fit_bearing(request: HttpRequest, vehicle_id: UUID, payload: FitIn):
+    """Keep the bearing or the seal that was found for a hub, and for its mate across the axle."""
+    return described(services.fit_bearing(request.user, vehicle_id, payload.dict()))
+
+
+@router.get("/bearings", response=FoundOut)
+def find(
+    request: HttpRequest,
+    bore_mm: float | None = Query(None),
+    outside_mm: float | None = Query(None),
+    width_mm: float | None = Query(None),
+):
+    """Return the bearings that a caliper's figures fit, the near misses, and why those are not it."""
+    found = find_bearing(bore_mm=bore_mm, outside_mm=outside_mm, width_mm=width_mm)
+    return {
+        "fits": [_size(size) for size in found.fits],
+        "near": [{"size": _size(miss.size), "why": miss.why} for miss in found.near],
+        "missing": list(found.missing),
+    }
+
+
+def _size(size: Size) -> dict:
+    cone, cup = size.pair or ("", "")
+    named = {
+        name: getattr(size, name) for name in ("designation", "kind", "bore_mm", "outside_mm", "width_mm", "source")
+    }
+    return named | {"kind_label": KINDS[size.kind], "cone": cone, "cup": cup}

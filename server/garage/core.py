@@ -1,8 +1,9 @@
 """From rows to the core's vehicle."""
 
-from hematite.bearings import fault_orders
+from hematite.bearings import estimate_orders, fault_orders, sizes_by_name
 from hematite.bundles import vehicle_from_json
 from hematite.vehicles import Vehicle as CoreVehicle
+from policies.services import policy_of
 
 from garage.models import Hub, Vehicle
 
@@ -16,6 +17,8 @@ def hub_json(hub: Hub) -> dict:
         "rotating_ring": hub.rotating_ring,
         "play_min_mm": hub.play_min_mm,
         "play_max_mm": hub.play_max_mm,
+        "play_source": hub.play_source,
+        "seal": hub.seal,
         "bearings": hub.bearings,
     }
 
@@ -37,8 +40,8 @@ def vehicle_json(vehicle: Vehicle) -> dict:
 
 
 def core_vehicle(vehicle: Vehicle) -> CoreVehicle:
-    """Return the core's vehicle."""
-    return vehicle_from_json(vehicle_json(vehicle))
+    """Return the core's vehicle; hubs without limits of their own have the workshop's."""
+    return policy_of(vehicle.workshop_id).limited(vehicle_from_json(vehicle_json(vehicle)))
 
 
 def described(vehicle: Vehicle) -> dict:
@@ -50,7 +53,36 @@ def described(vehicle: Vehicle) -> dict:
             known = core.hub(hub["id"])
             hub["rotating_ring"] = known.rotating
             hub["window_min_mm"], hub["window_max_mm"] = known.play_window_mm
+            hub["window_source"] = known.window_source
+            hub["estimates"] = _estimates(hub, known.rotating)
             hub["orders"] = [
                 {"row": row.name, **vars(fault_orders(row, rotating=known.rotating))} for row in known.rows
             ]
     return shown
+
+
+def _estimates(hub: dict, rotating: str) -> list[dict]:
+    """Return estimated orders of rows that are known by their size only."""
+    found = []
+    for row in hub["bearings"]:
+        size = sizes_by_name().get(row.get("designation") or "")
+        if size is None or row.get("elements"):
+            continue
+        estimate = estimate_orders(size, rotating=rotating)
+        found.append(
+            {
+                "row": row.get("row") or "row",
+                "designation": size.designation,
+                "elements": estimate.row.elements,
+                **{
+                    f"{name}{end}": getattr(orders, name)
+                    for name in ("bpfo", "bpfi")
+                    for end, orders in (
+                        ("", estimate.likeliest),
+                        ("_least", estimate.least),
+                        ("_most", estimate.most),
+                    )
+                },
+            }
+        )
+    return found

@@ -59,7 +59,9 @@ class Hub(models.Model):
     rotating_ring = models.CharField(max_length=8, blank=True)
     play_min_mm = models.FloatField(null=True, blank=True)
     play_max_mm = models.FloatField(null=True, blank=True)
+    play_source = models.CharField(max_length=120, blank=True)
     bearings = models.JSONField(default=list, blank=True)
+    seal = models.JSONField(default=dict, blank=True)  # shaft_mm, housing_mm, width_mm, where measured
 
     class Meta:
         ordering = ["position"]

@@ -14,6 +14,15 @@ class BearingIn(Schema):
     element_diameter_mm: float | None = Field(None, gt=0, le=200)
     pitch_diameter_mm: float | None = Field(None, gt=0, le=1000)
     contact_angle_deg: float | None = Field(None, ge=0, lt=90)
+    designation: str = Field("", max_length=40)
+
+
+class SealIn(Schema):
+    """A seal by its three sizes."""
+
+    shaft_mm: float | None = Field(None, gt=0, le=500)
+    housing_mm: float | None = Field(None, gt=0, le=500)
+    width_mm: float | None = Field(None, gt=0, le=100)
 
 
 class HubIn(Schema):
@@ -25,6 +34,8 @@ class HubIn(Schema):
     rotating_ring: Literal["inner", "outer", ""] = ""
     play_min_mm: float | None = Field(None, ge=0, le=5)
     play_max_mm: float | None = Field(None, ge=0, le=5)
+    play_source: str = Field("", max_length=120)
+    seal: SealIn = SealIn()
     bearings: list[BearingIn] = Field([], max_length=4)
 
 
@@ -58,12 +69,67 @@ class OrdersOut(Schema):
     ftf: float
 
 
+class EstimateOut(Schema):
+    """Fault orders of a size whose elements nobody counted: the likeliest, and between which they lie."""
+
+    row: str
+    designation: str
+    elements: int
+    bpfo: float
+    bpfo_least: float
+    bpfo_most: float
+    bpfi: float
+    bpfi_least: float
+    bpfi_most: float
+
+
 class HubOut(HubIn):
     """A hub with what follows from it."""
 
     window_min_mm: float
     window_max_mm: float
+    window_source: str
     orders: list[OrdersOut]
+    estimates: list[EstimateOut]
+
+
+class SizeOut(Schema):
+    """A bearing of the catalogue."""
+
+    designation: str
+    kind: str
+    kind_label: str
+    bore_mm: float
+    outside_mm: float
+    width_mm: float
+    cone: str
+    cup: str
+    source: str
+
+
+class NearMissOut(Schema):
+    """A size that is not it, and why."""
+
+    size: SizeOut
+    why: str
+
+
+class FoundOut(Schema):
+    """What a caliper's figures fit, the near misses, and what is still to be measured."""
+
+    fits: list[SizeOut]
+    near: list[NearMissOut]
+    missing: list[str]
+
+
+class FitIn(Schema):
+    """A bearing or a seal chosen for a hub, and for its mate across the axle too when `both_sides`."""
+
+    hub: str = Field(max_length=8)
+    row: str = Field("", max_length=20)
+    designation: str = Field("", max_length=40)
+    seal: SealIn | None = None
+    both_sides: bool = True
 
 
 class AxleOut(Schema):

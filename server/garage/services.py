@@ -3,12 +3,15 @@
 from django.db import transaction
 from django.db.models import Prefetch, QuerySet
 from django.http import Http404
+from hematite.bearings import sizes_by_name
 from hematite.bundles import vehicle_from_json
 from hematite.doors import one_of
 from hematite.evidence.priors import duties
+from hematite.verdict import mate_of
 from people.models import User
 from workshop.refusals import Refusal
 
+from garage.core import vehicle_json
 from garage.models import Axle, Hub, Vehicle
 
 
@@ -74,8 +77,38 @@ def _add_axles(vehicle: Vehicle, axles: list[dict]) -> None:
             rotating_ring=hub.get("rotating_ring") or "",
             play_min_mm=hub.get("play_min_mm"),
             play_max_mm=hub.get("play_max_mm"),
+            play_source=hub.get("play_source") or "",
+            seal=hub.get("seal") or {},
             bearings=hub.get("bearings") or [],
         )
         for row, axle in zip(rows, axles, strict=True)
         for n, hub in enumerate(axle["hubs"], 1)
     )
+
+
+@transaction.atomic
+def fit_bearing(user: User, vehicle_id: str, data: dict) -> Vehicle:
+    """Keep the bearing or the seal that was found for a hub; by default for its mate across the axle too.
+
+    What was counted in a row stays when the row is named for the first time; another bearing takes it away.
+    """
+    vehicle = get_vehicle(user, vehicle_id)
+    rows = {hub.name: hub for axle in vehicle.axles.all() for hub in axle.hubs.all()}
+    one_of(data["hub"], rows, "hub of this vehicle")
+    if data["designation"]:
+        one_of(data["designation"], sizes_by_name(), "bearing of the catalogue")
+    mate = mate_of(vehicle_from_json(vehicle_json(vehicle)), data["hub"]) if data["both_sides"] else None
+    for name in filter(None, (data["hub"], mate)):
+        _fit(rows[name], data)
+    return get_vehicle(user, vehicle_id)
+
+
+def _fit(hub: Hub, data: dict) -> None:
+    if data["designation"]:
+        others = [row for row in hub.bearings if (row.get("row") or "row") != data["row"]]
+        old = next((row for row in hub.bearings if (row.get("row") or "row") == data["row"]), {})
+        kept = old if old.get("designation") in (None, "", data["designation"]) else {}
+        hub.bearings = [*others, kept | {"row": data["row"], "designation": data["designation"]}]
+    if data["seal"]:
+        hub.seal = data["seal"]
+    hub.save(update_fields=["bearings", "seal"])

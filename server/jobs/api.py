@@ -11,7 +11,7 @@ from hematite.jobs import Step
 from hematite.play import hub_movement_mm
 from hematite.setting import end_play_from_angle, shim_pack, shim_total_mm
 from ninja import Router
-from verdicts.api import verdict_out
+from verdicts.shown import verdict_out
 
 from jobs import services
 from jobs.models import StepTick

@@ -34,10 +34,15 @@ def job(user: User, case_id: UUID) -> dict | None:
     return {
         "verdict": verdict,
         "hub": hub,
-        "steps": [(step, ticks.get(step.id)) for step in plan(verdict.choice, hub.design_key)],
+        "steps": [(step, ticks.get(step.id)) for step in plan(verdict.choice, hub.design_key, _ways(verdict))],
         "recheck": recheck(verdict.choice),
         "kept": Recheck.objects.filter(case=case).first(),
     }
+
+
+def _ways(verdict: Verdict) -> dict[str, str]:
+    """Return the schools that stood when it was decided: a policy changed meanwhile changes no job."""
+    return verdict.snapshot.get("policy", {}).get("schools", {})
 
 
 @transaction.atomic

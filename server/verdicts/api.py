@@ -1,32 +1,23 @@
 """Assessments and verdicts, asked for."""
 
+from typing import Literal
 from uuid import UUID
 
-from django.http import HttpRequest
-from hematite.verdict import choices
-from ninja import Router
+from django.http import HttpRequest, HttpResponse
+from ninja import Query, Router
 
-from verdicts import services
-from verdicts.models import Verdict
-from verdicts.schemas import AcceptIn, AssessmentOut, VerdictOut
+from verdicts import paper, services, shown
+from verdicts.schemas import (
+    AcceptIn,
+    AssessmentOut,
+    DecidingOut,
+    DepartIn,
+    DepartureOut,
+    VerdictOut,
+    VerdictPageOut,
+)
 
 router = Router(tags=["verdicts"])
-
-
-def verdict_out(row: Verdict) -> dict:
-    """Return a verdict for the screen."""
-    return {
-        "id": row.id,
-        "hub": row.hub,
-        "choice": row.choice,
-        "choice_label": choices()[row.choice],
-        "advised": row.advised,
-        "reason": row.reason,
-        "because": row.assessment["hubs"][row.hub]["because"],
-        "core_version": row.core_version,
-        "person": row.person.get_full_name() or row.person.username,
-        "at": row.at,
-    }
 
 
 @router.get("/cases/{uuid:case_id}/assessment", response=AssessmentOut)
@@ -35,14 +26,49 @@ def get_assessment(request: HttpRequest, case_id: UUID):
     return services.assessment(request.user, case_id)
 
 
+@router.get("/cases/{uuid:case_id}/deciding", response=DecidingOut)
+def get_deciding(request: HttpRequest, case_id: UUID, hub: str = Query(max_length=8)):
+    """Return what there is to decide with at a hub: prices, the workshop's ways, and where this case departs."""
+    return shown.deciding_out(services.decision(request.user, case_id, hub))
+
+
+@router.post("/cases/{uuid:case_id}/departures", response={201: DepartureOut})
+def depart(request: HttpRequest, case_id: UUID, payload: DepartIn):
+    """Let this case go another way than the workshop, with a reason."""
+    return 201, shown.departure_out(services.depart(request.user, case_id, **payload.dict()))
+
+
 @router.get("/cases/{uuid:case_id}/verdicts", response=list[VerdictOut])
 def list_verdicts(request: HttpRequest, case_id: UUID):
-    """Return what was decided."""
-    return [verdict_out(row) for row in services.verdicts_of(request.user, case_id)]
+    """Return what was decided, and how much came since each."""
+    rows = services.verdicts_of(request.user, case_id)
+    now = services.inputs(request.user, case_id)
+    return [shown.verdict_out(row, services.news_since(row, now)) for row in rows]
 
 
 @router.post("/cases/{uuid:case_id}/verdicts", response={201: VerdictOut})
 def accept(request: HttpRequest, case_id: UUID, payload: AcceptIn):
     """Freeze a verdict."""
     row = services.accept(request.user, case_id, hub=payload.hub, choice=payload.choice, reason=payload.reason)
-    return 201, verdict_out(row)
+    return 201, shown.verdict_out(row)
+
+
+@router.get("/verdicts/{uuid:verdict_id}", response=VerdictPageOut)
+def get_verdict(request: HttpRequest, verdict_id: UUID):
+    """Return one frozen verdict as its page shows it."""
+    return _page(request, verdict_id).out()
+
+
+@router.get("/verdicts/{uuid:verdict_id}/paper", response={200: None})
+def get_paper(request: HttpRequest, verdict_id: UUID, units: Literal["own", "metric", "imperial"] = "own"):
+    """Return a frozen verdict as a PDF, in metric, in imperial, or in the units that the asker likes."""
+    page = _page(request, verdict_id)
+    liked = request.user.preferences.get("units", {}) if units == "own" else paper.UNITS[units]
+    answer = HttpResponse(paper.pdf(page.out(), liked), content_type="application/pdf")
+    answer["Content-Disposition"] = f'inline; filename="verdict-{page.row.hub}-{page.row.at:%Y-%m-%d}.pdf"'
+    return answer
+
+
+def _page(request: HttpRequest, verdict_id: UUID) -> shown.VerdictPage:
+    row = services.get_verdict(request.user, verdict_id)
+    return shown.VerdictPage(row, services.news_since(row, services.inputs(request.user, row.case_id)))

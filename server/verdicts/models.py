@@ -20,6 +20,8 @@ class Verdict(models.Model):
     advised = models.CharField(max_length=24)
     reason = models.CharField(max_length=400, blank=True)
     assessment = models.JSONField()
+    # What it rested on: vehicle, observations, recordings, photographs, policy with this case's departures, prices.
+    snapshot = models.JSONField(default=dict)
     core_version = models.CharField(max_length=20)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField(auto_now_add=True)
@@ -31,3 +33,25 @@ class Verdict(models.Model):
 
     def __str__(self) -> str:
         return f"{self.hub}: {self.choice}"
+
+
+class Departure(models.Model):
+    """One case goes another way than the workshop, with a reason. Append-only: the latest of a school counts."""
+
+    workshop_path = "case__workshop"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    case = models.ForeignKey(Case, on_delete=models.CASCADE, related_name="departures")
+    school = models.CharField(max_length=24)
+    option = models.CharField(max_length=24, blank=True)  # empty: back to the workshop's way
+    reason = models.CharField(max_length=400)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+    objects = ScopedQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["at", "id"]
+
+    def __str__(self) -> str:
+        return f"{self.school}: {self.option or 'as the workshop'}"

@@ -4,6 +4,7 @@ from datetime import datetime
 from uuid import UUID
 
 from ninja import Field, Schema
+from policies.schemas import SchoolOut
 
 
 class WitnessOut(Schema):
@@ -19,7 +20,80 @@ class WitnessOut(Schema):
     standing: str
 
 
-class HubJudgement(Schema):
+class RuleOut(Schema):
+    """A rule that fired, and how much of the belief it speaks for."""
+
+    id: str
+    because: str
+    share: float
+
+
+class AlternativeOut(Schema):
+    """Another choice, and why it is not the one."""
+
+    choice: str
+    label: str
+    probability: float
+    because: str
+    possible: bool
+
+
+class RoadOut(Schema):
+    """How far the vehicle can go until it is mended."""
+
+    key: str
+    label: str
+    because: list[str]
+    cautions: list[str]
+
+
+class NextTestOut(Schema):
+    """A test worth doing."""
+
+    test: str
+    hub: str | None
+    label: str
+    why: str
+    stage: str
+    minutes: float
+    gain_bits: float = 0.0
+
+
+class PartLookedOut(Schema):
+    """A part that was looked at."""
+
+    part: str
+    words: str
+    damage: list[str]
+    fine: bool
+    note: str
+
+
+class InspectionOut(Schema):
+    """What was looked at in an opened hub."""
+
+    complete: bool
+    looked: list[PartLookedOut]
+
+
+class ChoiceOut(Schema):
+    """The choice at a hub: how likely it is the right one, the rules behind it, the others, and how far it can go."""
+
+    choice: str
+    choice_probability: float = 1.0
+    settled: bool = True
+    off_road: bool = False
+    rule: str
+    because: str
+    would_change: str
+    rules: list[RuleOut] = []
+    overruled: list[RuleOut] = []
+    also: list[str] = []
+    alternatives: list[AlternativeOut] = []
+    road: RoadOut
+
+
+class HubJudgement(ChoiceOut):
     """What is believed of a hub."""
 
     bearing_fault: float
@@ -30,35 +104,17 @@ class HubJudgement(Schema):
     probability: float
     mechanisms: dict[str, float]
     causes: dict[str, float]
-    choice: str
     choice_label: str
-    rule: str
-    because: str
-    would_change: str
+    settle: NextTestOut | None = None
+    inspection: InspectionOut
     witnesses: list[WitnessOut]
 
 
-class DecisionOut(Schema):
+class DecisionOut(ChoiceOut):
     """The decision at the most suspect hub."""
 
     hub: str
-    choice: str
     label: str
-    rule: str
-    because: str
-    would_change: str
-
-
-class NextTestOut(Schema):
-    """The one next thing worth doing."""
-
-    test: str
-    hub: str | None
-    label: str
-    why: str
-    stage: str
-    minutes: float
-    gain_bits: float = 0.0
 
 
 class ContradictionOut(Schema):
@@ -111,6 +167,78 @@ class AcceptIn(Schema):
     reason: str = Field("", max_length=400)
 
 
+class PricedOut(Schema):
+    """One choice priced: now, and counting the chance that it comes back."""
+
+    choice: str
+    label: str
+    parts: float
+    labour: float
+    fees: float
+    consumables: float
+    now: float
+    hours: float
+    wait_days: float
+    days: float
+    comeback: float
+    expected: float
+    expected_days: float
+    example: bool
+
+
+class FlipOut(Schema):
+    """Where another choice would cost less."""
+
+    choice: str
+    label: str
+    below_probability: float | None
+    parts_above: float | None
+
+
+class SidesOut(Schema):
+    """Both sides at once against one."""
+
+    both_now: float
+    one_now: float
+    chance: float
+
+
+class PricesOut(Schema):
+    """What each choice costs."""
+
+    currency: str
+    cheapest: str
+    rows: list[PricedOut]
+    flips: list[FlipOut]
+    sides: SidesOut | None
+
+
+class DepartureOut(Schema):
+    """One case going another way than the workshop."""
+
+    school: str
+    option: str
+    reason: str
+    person: str
+    at: datetime
+
+
+class DecidingOut(Schema):
+    """What there is to decide with at a hub."""
+
+    prices: PricesOut
+    schools: list[SchoolOut]
+    departures: list[DepartureOut]
+
+
+class DepartIn(Schema):
+    """A departure from the workshop's way; an empty option goes back to it."""
+
+    school: str = Field(max_length=24)
+    option: str = Field("", max_length=24)
+    reason: str = Field("", max_length=400)
+
+
 class VerdictOut(Schema):
     """A frozen verdict."""
 
@@ -124,3 +252,44 @@ class VerdictOut(Schema):
     core_version: str
     person: str
     at: datetime
+    news: int = 0
+
+
+class WayOut(Schema):
+    """What the workshop, or this case, chose where mechanics differ."""
+
+    school: str
+    way: str
+    reason: str
+
+
+class ReadingOut(Schema):
+    """End play as it was read, in millimetres."""
+
+    hub: str
+    mean_mm: float
+    spread_mm: float
+    least_mm: float
+    most_mm: float
+    source: str
+
+
+class VerdictPageOut(VerdictOut):
+    """A frozen verdict as its page shows it."""
+
+    case: UUID
+    vehicle_label: str
+    complaint: str
+    workshop: str
+    design_label: str
+    side: str
+    advised_label: str
+    judged: HubJudgement
+    overturned_by: list[OverturnerOut]
+    prices: PricesOut | None
+    ways: list[WayOut]
+    readings: list[ReadingOut]
+    photos: list[UUID]
+    recordings: int
+    newer: UUID | None
+    older: UUID | None

@@ -1,4 +1,4 @@
-"""Judging a case as it stands, and freezing a verdict."""
+"""Judging a case as it stands, pricing it, departing from policy, and freezing a verdict."""
 
 from uuid import UUID
 
@@ -6,39 +6,84 @@ import hematite
 from cases.models import Case
 from cases.services import core_observation, get_case, open_case_of, standing
 from django.db import transaction
+from django.http import Http404
 from garage.core import core_vehicle
 from hematite.doors import one_of
-from hematite.verdict import as_json, assess, choices
+from hematite.policy import Policy, schools
+from hematite.verdict import Assessment, as_json, assess, choices, price_choice, pricing_json
 from people.models import User
+from policies.services import policy_of
 from recordings.services import heard_in
 from workshop.refusals import Refusal
 
-from verdicts.models import Verdict
+from verdicts.models import Departure, Verdict
+from verdicts.snapshots import inputs_of, snapshot_of
 
 
-def judge(case: Case) -> dict:
+def case_policy(case: Case) -> Policy:
+    """Return the workshop's policy as this case has it."""
+    return policy_of(case.workshop_id).departing({row.school: row.option for row in standing_departures(case)})
+
+
+def standing_departures(case: Case) -> list[Departure]:
+    """Return the departures that count: the latest of each school, unless it went back to the workshop's way."""
+    latest = {row.school: row for row in case.departures.select_related("person")}
+    return [row for row in latest.values() if row.option]
+
+
+def judged(case: Case) -> Assessment:
     """Return the core's assessment of a case, from what was heard before the repair and what was observed."""
     observations = [core_observation(row) for row in standing(case)]
-    return as_json(assess(core_vehicle(case.vehicle), heard_in(case, after_repair=False), observations))
+    heard = heard_in(case, after_repair=False)
+    return assess(core_vehicle(case.vehicle), heard, observations, policy=case_policy(case))
 
 
 def assessment(user: User, case_id: UUID) -> dict:
     """Return the assessment of a case of the workshop."""
-    return judge(get_case(user, case_id))
+    return as_json(judged(get_case(user, case_id)))
+
+
+def decision(user: User, case_id: UUID, hub: str) -> dict:
+    """Return what there is to decide with at a hub: the prices, the policy, and this case's departures from it."""
+    case = get_case(user, case_id)
+    found = judged(case)
+    one_of(hub, [verdict.hub.id for verdict in found.hubs], "hub of this vehicle")
+    policy = case_policy(case)
+    return {
+        "prices": pricing_json(price_choice(found, core_vehicle(case.vehicle), hub, policy.rates), policy.rates),
+        "policy": policy,
+        "departures": standing_departures(case),
+    }
+
+
+@transaction.atomic
+def depart(user: User, case_id: UUID, *, school: str, option: str, reason: str) -> Departure:
+    """Let one case go another way than the workshop, with a reason; an empty option goes back."""
+    case = open_case_of(user, case_id)
+    one_of(school, schools(), "difference of practice")
+    if option:
+        one_of(option, [known.key for known in schools()[school].options], "way of doing it")
+    if not reason.strip():
+        raise Refusal("reason_needed", "This differs from the workshop's way. Say why in a few words.", status=422)
+    return Departure.objects.create(case=case, school=school, option=option, reason=reason, person=user)
 
 
 @transaction.atomic
 def accept(user: User, case_id: UUID, *, hub: str, choice: str, reason: str) -> Verdict:
-    """Freeze what is decided at a hub. Going against the advice needs a reason."""
+    """Freeze what is decided at a hub, with all that it rests on. Going against the advice needs a reason."""
     case = open_case_of(user, case_id)
-    judged = judge(case)
-    one_of(hub, judged["hubs"], "hub of this vehicle")
-    one_of(choice, [name for name in choices() if name != "undecided"], "choice")
-    advised = judged["hubs"][hub]["choice"]
+    found = judged(case)
+    shown = as_json(found)
+    one_of(hub, shown["hubs"], "hub of this vehicle")
+    one_of(choice, choices(), "choice")
+    advised = shown["hubs"][hub]["choice"]
     if choice != advised and not reason.strip():
         raise Refusal("reason_needed", "This differs from the advice. Say why in a few words.", status=422)
+    policy = case_policy(case)
+    prices = pricing_json(price_choice(found, core_vehicle(case.vehicle), hub, policy.rates), policy.rates)
     return Verdict.objects.create(
-        case=case, hub=hub, choice=choice, advised=advised, reason=reason, assessment=judged,
+        case=case, hub=hub, choice=choice, advised=advised, reason=reason, assessment=shown,
+        snapshot=snapshot_of(case, policy, standing_departures(case), prices),
         core_version=hematite.__version__, person=user,
     )  # fmt: skip
 
@@ -46,3 +91,23 @@ def accept(user: User, case_id: UUID, *, hub: str, choice: str, reason: str) -> 
 def verdicts_of(user: User, case_id: UUID) -> list[Verdict]:
     """Return the verdicts of a case, oldest first."""
     return list(get_case(user, case_id).verdicts.select_related("person"))
+
+
+def get_verdict(user: User, verdict_id: UUID) -> Verdict:
+    """Return one verdict of the workshop, its case complete, or raise Http404."""
+    found = Verdict.objects.seen_by(user).select_related("person", "case").filter(id=verdict_id).first()
+    if found is None:
+        raise Http404
+    found.case = get_case(user, found.case_id)
+    return found
+
+
+def news_since(row: Verdict, now: dict) -> int:
+    """Return how many inputs came, were corrected or were taken back since a verdict; `now`: `inputs_of` its case."""
+    then = row.snapshot.get("inputs", {})
+    return sum(len(set(then.get(name, ())) ^ set(now[name])) for name in now)
+
+
+def inputs(user: User, case_id: UUID) -> dict:
+    """Return the ids of all that a case rests on now."""
+    return inputs_of(get_case(user, case_id))

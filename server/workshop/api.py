@@ -6,6 +6,8 @@ from jobs.api import router as jobs
 from ninja import NinjaAPI
 from ninja.security import django_auth
 from people.api import router as people
+from photos.api import router as photos
+from policies.api import router as policies
 from recordings.api import router as recordings
 from reference.api import router as reference
 from verdicts.api import router as verdicts
@@ -13,6 +15,6 @@ from verdicts.api import router as verdicts
 from workshop import refusals
 
 api = NinjaAPI(title="Hematite", version="1", auth=django_auth, openapi_url="/openapi.json", docs_url=None)
-for router in (people, reference, garage, cases, recordings, verdicts, jobs):
+for router in (people, policies, reference, garage, cases, photos, recordings, verdicts, jobs):
     api.add_router("", router)
 refusals.install(api)

@@ -1,9 +1,11 @@
 """A job's plan: the rows of `steps.toml` that belong to a choice and a hub design, in order."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from hematite.doors import one_of
 from hematite.hubs import designs
+from hematite.policy import defaults
 from hematite.tables import table
 from hematite.verdict.choice import choices
 
@@ -21,13 +23,17 @@ class Step:
     source: str = "common practice"
 
 
-def plan(choice: str, design: str) -> tuple[Step, ...]:
-    """Return the steps of a choice for a hub design, in the order of work. Raises `UnknownName`."""
+def plan(choice: str, design: str, ways: Mapping[str, str] | None = None) -> tuple[Step, ...]:
+    """Return the steps of a choice for a hub design, in the order of work; `ways`: the school of each difference.
+
+    Raises `UnknownName`.
+    """
     one_of(choice, choices(), "choice")
     one_of(design, designs(), "hub design")
+    ways = defaults() | dict(ways or {})
     return tuple(
         _step(row) for row in table("jobs/steps.toml")["step"] if _applies(row, "choices", choice)
-        and _applies(row, "designs", design)
+        and _applies(row, "designs", design) and row.get("schools", {}).items() <= ways.items()
     )  # fmt: skip
 
 
@@ -36,7 +42,7 @@ def _applies(row: dict[str, list[str]], column: str, key: str) -> bool:
 
 
 def _step(row: dict[str, object]) -> Step:
-    fields = {name: value for name, value in row.items() if name not in ("choices", "designs")}
+    fields = {name: value for name, value in row.items() if name not in ("choices", "designs", "schools")}
     torque = fields.pop("torque_nm", ())
     return Step(torque_nm=tuple(torque), **fields)  # type: ignore[arg-type]
 

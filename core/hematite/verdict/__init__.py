@@ -3,6 +3,19 @@
 from hematite.verdict.assessment import Assessment, HubVerdict, assess
 from hematite.verdict.choice import Choice, choices, recommend
 from hematite.verdict.culprits import Culprit
+from hematite.verdict.priced import mate_of, price_choice, pricing_json
 from hematite.verdict.printed import as_json
 
-__all__ = ["Assessment", "Choice", "Culprit", "HubVerdict", "as_json", "assess", "choices", "recommend"]
+__all__ = [
+    "Assessment",
+    "Choice",
+    "Culprit",
+    "HubVerdict",
+    "as_json",
+    "assess",
+    "choices",
+    "mate_of",
+    "price_choice",
+    "pricing_json",
+    "recommend",
+]

@@ -9,8 +9,11 @@ from cases.models import Case, Observation
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from garage.models import Vehicle
+from photos.models import Photo
+from photos.tests.test_photos import camera_jpeg
+from policies.models import WorkshopPolicy
 from recordings.models import Recording
-from verdicts.models import Verdict
+from verdicts.models import Departure, Verdict
 
 from workshop.api import api
 from workshop.tests.people import WHEEL, WorkshopTestCase, vehicle_data, wav
@@ -27,6 +30,9 @@ OWN_ONLY = {
     ("post", "/api/sums/nut"),
     ("post", "/api/sums/shims"),
     ("post", "/api/sums/lever"),
+    ("get", "/api/policy"),
+    ("put", "/api/policy"),
+    ("get", "/api/bearings"),
 }
 
 
@@ -39,7 +45,17 @@ class EveryOperation(WorkshopTestCase):
         self.recording = str(uuid.uuid4())
         self.record("A1L", wav(), recording_id=self.recording)
         self.observe("A1L", "spin", {"answer": "rumbles"})
-        self.send(f"cases/{self.case.id}/verdicts", {"hub": "A1L", "choice": "replace_unit", "reason": "sure"})
+        decided = self.send(
+            f"cases/{self.case.id}/verdicts", {"hub": "A1L", "choice": "replace_unit", "reason": "sure"}
+        )
+        self.verdict = decided.json()["id"]
+        self.photo = str(uuid.uuid4())
+        self.client.post(f"/api/cases/{self.case.id}/photos", self.picture(self.photo))
+
+    def picture(self, photo_id: str) -> dict:
+        """Return the form that sends a photograph."""
+        picture = SimpleUploadedFile("a.jpg", camera_jpeg((40, 30)))
+        return {"id": photo_id, "hub": "A1L", "part": "unit", "picture": picture}
 
     def operations(self) -> list[tuple[str, str]]:
         """Return every (method, path) of the API."""
@@ -51,6 +67,9 @@ class EveryOperation(WorkshopTestCase):
         bodies = {
             "observations": {"id": str(uuid.uuid4()), "hub": "A1L", "kind": "spin", "value": {"answer": "free"}},
             "verdicts": {"hub": "A1L", "choice": "leave", "reason": "x"},
+            "departures": {"school": "sides", "option": "both", "reason": "x"},
+            "bearings": {"hub": "A1L", "row": "one", "designation": "6206"},
+            "policy": {},
             "close": {"outcome": "x"},
             "finish": {"outcome": "x", "after_km": 30},
             "ticks": {"id": str(uuid.uuid4()), "step": "lift", "done": True},
@@ -64,9 +83,14 @@ class EveryOperation(WorkshopTestCase):
     def ask(self, client: Client, method: str, path: str):
         """Ask for an operation on the first workshop's rows."""
         ids = {"vehicle_id": self.vehicle.id, "case_id": self.case.id, "recording_id": self.recording, "form": "wav"}
+        ids |= {"verdict_id": self.verdict, "photo_id": self.photo}
         address = re.sub(r"{(\w+)}", lambda found: str(ids[found[1]]), path)
         if path.endswith("/band"):
             address += "?low_hz=1000&high_hz=3000"
+        if path.endswith("/deciding"):
+            address += "?hub=A1L"
+        if method == "post" and path.endswith("/photos"):
+            return client.post(address, self.picture(str(uuid.uuid4())))
         if method == "post" and path.endswith("/recordings"):
             made = json.dumps({"place": "A1L", "speed": WHEEL})
             form = {"id": str(uuid.uuid4()), "made": made, "sound": SimpleUploadedFile("a.wav", wav(seconds=3))}
@@ -77,7 +101,10 @@ class EveryOperation(WorkshopTestCase):
 
     def counts(self) -> tuple[int, ...]:
         """Return how many rows of each kind there are."""
-        return tuple(model.objects.count() for model in (Vehicle, Case, Observation, Recording, Verdict))
+        return tuple(
+            model.objects.count()
+            for model in (Vehicle, Case, Observation, Recording, Verdict, Photo, Departure, WorkshopPolicy)
+        )
 
     def test_as_nobody(self) -> None:
         """Signed out, everything but the session answers 401, and nothing is stored."""
@@ -128,6 +155,6 @@ class EveryOperation(WorkshopTestCase):
         """Sounds are served only through the API, to their own workshop."""
         self.assertEqual(self.client.get(f"/api/recordings/{self.recording}/audio").status_code, 200)
         for client, address in itertools.product(
-            (self.client, self.neighbour), ("/media/", "/sounds/1/", "/var/media/")
+            (self.client, self.neighbour), ("/media/", "/sounds/1/", "/photos/1/", "/var/media/")
         ):
             self.assertTrue(client.get(address)["Content-Type"].startswith("text/html"))

@@ -52,6 +52,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/policy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Policy
+         * @description Return the workshop's policy: schools, play limits and prices.
+         */
+        get: operations["policies_api_get_policy"];
+        /**
+         * Change Policy
+         * @description Put a whole policy in the place of the old; what is left out goes back to its default.
+         */
+        put: operations["policies_api_change_policy"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reference": {
         parameters: {
             query?: never;
@@ -109,6 +133,46 @@ export interface paths {
          * @description Put a corrected vehicle in the place of the old.
          */
         put: operations["garage_api_correct_vehicle"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/bearings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit Bearing
+         * @description Keep the bearing or the seal that was found for a hub, and for its mate across the axle.
+         */
+        post: operations["garage_api_fit_bearing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bearings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find
+         * @description Return the bearings that a caliper's figures fit, the near misses, and why those are not it.
+         */
+        get: operations["garage_api_find"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -210,6 +274,70 @@ export interface paths {
          * @description Close a case.
          */
         post: operations["cases_api_close_case"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Photos
+         * @description Return a case's photographs.
+         */
+        get: operations["photos_api_list_photos"];
+        put?: never;
+        /**
+         * Keep Photo
+         * @description Keep a photograph of a part: place and time are taken out of it. Sending it twice stores it once.
+         */
+        post: operations["photos_api_keep_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Photo
+         * @description Return the picture, whole or small.
+         */
+        get: operations["photos_api_get_photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw
+         * @description Take a photograph back, or bring it back.
+         */
+        post: operations["photos_api_withdraw"];
         delete?: never;
         options?: never;
         head?: never;
@@ -460,6 +588,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{case_id}/deciding": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Deciding
+         * @description Return what there is to decide with at a hub: prices, the workshop's ways, and where this case departs.
+         */
+        get: operations["verdicts_api_get_deciding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/departures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Depart
+         * @description Let this case go another way than the workshop, with a reason.
+         */
+        post: operations["verdicts_api_depart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{case_id}/verdicts": {
         parameters: {
             query?: never;
@@ -469,7 +637,7 @@ export interface paths {
         };
         /**
          * List Verdicts
-         * @description Return what was decided.
+         * @description Return what was decided, and how much came since each.
          */
         get: operations["verdicts_api_list_verdicts"];
         put?: never;
@@ -478,6 +646,46 @@ export interface paths {
          * @description Freeze a verdict.
          */
         post: operations["verdicts_api_accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/verdicts/{verdict_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Verdict
+         * @description Return one frozen verdict as its page shows it.
+         */
+        get: operations["verdicts_api_get_verdict"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/verdicts/{verdict_id}/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Paper
+         * @description Return a frozen verdict as a PDF, in metric, in imperial, or in the units that the asker likes.
+         */
+        get: operations["verdicts_api_get_paper"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -705,6 +913,146 @@ export interface components {
             light?: ("day" | "under") | null;
         };
         /**
+         * FigureOut
+         * @description A figure of the price list; an example until the workshop enters its own.
+         */
+        FigureOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Example */
+            example: boolean;
+        };
+        /**
+         * LimitOut
+         * @description The window of a hub design as it stands; `own` once the workshop entered it.
+         */
+        LimitOut: {
+            /** Design */
+            design: string;
+            /** Label */
+            label: string;
+            /** Least Mm */
+            least_mm: number;
+            /** Most Mm */
+            most_mm: number;
+            /** Source */
+            source: string;
+            /** Own */
+            own: boolean;
+        };
+        /**
+         * OptionOut
+         * @description One way of doing it, with what it gains and costs.
+         */
+        OptionOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Gains */
+            gains: string;
+            /** Costs */
+            costs: string;
+        };
+        /**
+         * PolicyOut
+         * @description The whole policy, with the tables it is chosen from.
+         */
+        PolicyOut: {
+            /** Schools */
+            schools: components["schemas"]["SchoolOut"][];
+            /** Limits */
+            limits: components["schemas"]["LimitOut"][];
+            /** Currency */
+            currency: string;
+            /** Figures */
+            figures: components["schemas"]["FigureOut"][];
+            /** Changed By */
+            changed_by: string | null;
+            /** Changed At */
+            changed_at: string | null;
+        };
+        /**
+         * SchoolOut
+         * @description One difference of practice with what the workshop chose.
+         */
+        SchoolOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Chosen */
+            chosen: string;
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+        };
+        /**
+         * LimitIn
+         * @description A window of end play for a hub design, and where it came from.
+         */
+        LimitIn: {
+            /**
+             * Least Mm
+             * @default 0
+             */
+            least_mm: number;
+            /** Most Mm */
+            most_mm: number;
+            /** Source */
+            source: string;
+        };
+        /**
+         * PolicyIn
+         * @description A whole policy.
+         */
+        PolicyIn: {
+            /**
+             * Schools
+             * @default {}
+             */
+            schools: {
+                [key: string]: string;
+            };
+            /**
+             * Limits
+             * @default {}
+             */
+            limits: {
+                [key: string]: components["schemas"]["LimitIn"];
+            };
+            /**
+             * @default {
+             *       "currency": "€",
+             *       "figures": {}
+             *     }
+             */
+            prices: components["schemas"]["PricesIn"];
+        };
+        /**
+         * PricesIn
+         * @description The workshop's own figures, by key; what is left out stays an example.
+         */
+        PricesIn: {
+            /**
+             * Currency
+             * @default €
+             */
+            currency: string;
+            /**
+             * Figures
+             * @default {}
+             */
+            figures: {
+                [key: string]: number;
+            };
+        };
+        /**
          * CaptureOut
          * @description A way of making a recording: what to do, where, for how long, and what may be marked meanwhile.
          */
@@ -767,16 +1115,6 @@ export interface components {
             words: string;
             /** Hotkey */
             hotkey: string;
-        };
-        /**
-         * OptionOut
-         * @description An answer that a witness can give.
-         */
-        OptionOut: {
-            /** Key */
-            key: string;
-            /** Words */
-            words: string;
         };
         /**
          * QuantityOut
@@ -916,6 +1254,35 @@ export interface components {
             pitch_diameter_mm?: number | null;
             /** Contact Angle Deg */
             contact_angle_deg?: number | null;
+            /**
+             * Designation
+             * @default
+             */
+            designation: string;
+        };
+        /**
+         * EstimateOut
+         * @description Fault orders of a size whose elements nobody counted: the likeliest, and between which they lie.
+         */
+        EstimateOut: {
+            /** Row */
+            row: string;
+            /** Designation */
+            designation: string;
+            /** Elements */
+            elements: number;
+            /** Bpfo */
+            bpfo: number;
+            /** Bpfo Least */
+            bpfo_least: number;
+            /** Bpfo Most */
+            bpfo_most: number;
+            /** Bpfi */
+            bpfi: number;
+            /** Bpfi Least */
+            bpfi_least: number;
+            /** Bpfi Most */
+            bpfi_most: number;
         };
         /**
          * HubOut
@@ -942,6 +1309,19 @@ export interface components {
             /** Play Max Mm */
             play_max_mm?: number | null;
             /**
+             * Play Source
+             * @default
+             */
+            play_source: string;
+            /**
+             * @default {
+             *       "shaft_mm": null,
+             *       "housing_mm": null,
+             *       "width_mm": null
+             *     }
+             */
+            seal: components["schemas"]["SealIn"];
+            /**
              * Bearings
              * @default []
              */
@@ -950,8 +1330,12 @@ export interface components {
             window_min_mm: number;
             /** Window Max Mm */
             window_max_mm: number;
+            /** Window Source */
+            window_source: string;
             /** Orders */
             orders: components["schemas"]["OrdersOut"][];
+            /** Estimates */
+            estimates: components["schemas"]["EstimateOut"][];
         };
         /**
          * OrdersOut
@@ -968,6 +1352,18 @@ export interface components {
             bsf: number;
             /** Ftf */
             ftf: number;
+        };
+        /**
+         * SealIn
+         * @description A seal by its three sizes.
+         */
+        SealIn: {
+            /** Shaft Mm */
+            shaft_mm?: number | null;
+            /** Housing Mm */
+            housing_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * VehicleOut
@@ -1039,6 +1435,19 @@ export interface components {
             /** Play Max Mm */
             play_max_mm?: number | null;
             /**
+             * Play Source
+             * @default
+             */
+            play_source: string;
+            /**
+             * @default {
+             *       "shaft_mm": null,
+             *       "housing_mm": null,
+             *       "width_mm": null
+             *     }
+             */
+            seal: components["schemas"]["SealIn"];
+            /**
              * Bearings
              * @default []
              */
@@ -1069,6 +1478,75 @@ export interface components {
             duty: string[];
             /** Axles */
             axles: components["schemas"]["AxleIn"][];
+        };
+        /**
+         * FitIn
+         * @description A bearing or a seal chosen for a hub, and for its mate across the axle too when `both_sides`.
+         */
+        FitIn: {
+            /** Hub */
+            hub: string;
+            /**
+             * Row
+             * @default
+             */
+            row: string;
+            /**
+             * Designation
+             * @default
+             */
+            designation: string;
+            seal?: components["schemas"]["SealIn"] | null;
+            /**
+             * Both Sides
+             * @default true
+             */
+            both_sides: boolean;
+        };
+        /**
+         * FoundOut
+         * @description What a caliper's figures fit, the near misses, and what is still to be measured.
+         */
+        FoundOut: {
+            /** Fits */
+            fits: components["schemas"]["SizeOut"][];
+            /** Near */
+            near: components["schemas"]["NearMissOut"][];
+            /** Missing */
+            missing: string[];
+        };
+        /**
+         * NearMissOut
+         * @description A size that is not it, and why.
+         */
+        NearMissOut: {
+            size: components["schemas"]["SizeOut"];
+            /** Why */
+            why: string;
+        };
+        /**
+         * SizeOut
+         * @description A bearing of the catalogue.
+         */
+        SizeOut: {
+            /** Designation */
+            designation: string;
+            /** Kind */
+            kind: string;
+            /** Kind Label */
+            kind_label: string;
+            /** Bore Mm */
+            bore_mm: number;
+            /** Outside Mm */
+            outside_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Cone */
+            cone: string;
+            /** Cup */
+            cup: string;
+            /** Source */
+            source: string;
         };
         /**
          * CaseBrief
@@ -1267,6 +1745,57 @@ export interface components {
         CloseIn: {
             /** Outcome */
             outcome: string;
+        };
+        /**
+         * PhotoOut
+         * @description A kept photograph.
+         */
+        PhotoOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Hub */
+            hub: string;
+            /** Part */
+            part: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Person */
+            person: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
+        /**
+         * PhotoIn
+         * @description What comes beside the picture.
+         */
+        PhotoIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Hub */
+            hub: string;
+            /** Part */
+            part: string;
+        };
+        /**
+         * TakenBackIn
+         * @description Whether it is taken back.
+         */
+        TakenBackIn: {
+            /** Withdrawn */
+            withdrawn: boolean;
         };
         /**
          * DragOut
@@ -1601,6 +2130,22 @@ export interface components {
             withdrawn: boolean;
         };
         /**
+         * AlternativeOut
+         * @description Another choice, and why it is not the one.
+         */
+        AlternativeOut: {
+            /** Choice */
+            choice: string;
+            /** Label */
+            label: string;
+            /** Probability */
+            probability: number;
+            /** Because */
+            because: string;
+            /** Possible */
+            possible: boolean;
+        };
+        /**
          * AssessmentOut
          * @description The whole vehicle judged.
          */
@@ -1675,24 +2220,104 @@ export interface components {
          * @description The decision at the most suspect hub.
          */
         DecisionOut: {
-            /** Hub */
-            hub: string;
             /** Choice */
             choice: string;
-            /** Label */
-            label: string;
+            /**
+             * Choice Probability
+             * @default 1
+             */
+            choice_probability: number;
+            /**
+             * Settled
+             * @default true
+             */
+            settled: boolean;
+            /**
+             * Off Road
+             * @default false
+             */
+            off_road: boolean;
             /** Rule */
             rule: string;
             /** Because */
             because: string;
             /** Would Change */
             would_change: string;
+            /**
+             * Rules
+             * @default []
+             */
+            rules: components["schemas"]["RuleOut"][];
+            /**
+             * Overruled
+             * @default []
+             */
+            overruled: components["schemas"]["RuleOut"][];
+            /**
+             * Also
+             * @default []
+             */
+            also: string[];
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: components["schemas"]["AlternativeOut"][];
+            road: components["schemas"]["RoadOut"];
+            /** Hub */
+            hub: string;
+            /** Label */
+            label: string;
         };
         /**
          * HubJudgement
          * @description What is believed of a hub.
          */
         HubJudgement: {
+            /** Choice */
+            choice: string;
+            /**
+             * Choice Probability
+             * @default 1
+             */
+            choice_probability: number;
+            /**
+             * Settled
+             * @default true
+             */
+            settled: boolean;
+            /**
+             * Off Road
+             * @default false
+             */
+            off_road: boolean;
+            /** Rule */
+            rule: string;
+            /** Because */
+            because: string;
+            /** Would Change */
+            would_change: string;
+            /**
+             * Rules
+             * @default []
+             */
+            rules: components["schemas"]["RuleOut"][];
+            /**
+             * Overruled
+             * @default []
+             */
+            overruled: components["schemas"]["RuleOut"][];
+            /**
+             * Also
+             * @default []
+             */
+            also: string[];
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: components["schemas"]["AlternativeOut"][];
+            road: components["schemas"]["RoadOut"];
             /** Bearing Fault */
             bearing_fault: number;
             /** Standing */
@@ -1713,22 +2338,26 @@ export interface components {
             causes: {
                 [key: string]: number;
             };
-            /** Choice */
-            choice: string;
             /** Choice Label */
             choice_label: string;
-            /** Rule */
-            rule: string;
-            /** Because */
-            because: string;
-            /** Would Change */
-            would_change: string;
+            settle?: components["schemas"]["NextTestOut"] | null;
+            inspection: components["schemas"]["InspectionOut"];
             /** Witnesses */
             witnesses: components["schemas"]["WitnessOut"][];
         };
         /**
+         * InspectionOut
+         * @description What was looked at in an opened hub.
+         */
+        InspectionOut: {
+            /** Complete */
+            complete: boolean;
+            /** Looked */
+            looked: components["schemas"]["PartLookedOut"][];
+        };
+        /**
          * NextTestOut
-         * @description The one next thing worth doing.
+         * @description A test worth doing.
          */
         NextTestOut: {
             /** Test */
@@ -1764,6 +2393,48 @@ export interface components {
             leaves: number;
         };
         /**
+         * PartLookedOut
+         * @description A part that was looked at.
+         */
+        PartLookedOut: {
+            /** Part */
+            part: string;
+            /** Words */
+            words: string;
+            /** Damage */
+            damage: string[];
+            /** Fine */
+            fine: boolean;
+            /** Note */
+            note: string;
+        };
+        /**
+         * RoadOut
+         * @description How far the vehicle can go until it is mended.
+         */
+        RoadOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Because */
+            because: string[];
+            /** Cautions */
+            cautions: string[];
+        };
+        /**
+         * RuleOut
+         * @description A rule that fired, and how much of the belief it speaks for.
+         */
+        RuleOut: {
+            /** Id */
+            id: string;
+            /** Because */
+            because: string;
+            /** Share */
+            share: number;
+        };
+        /**
          * WitnessOut
          * @description What one witness did to the odds of a bearing fault, in bits.
          */
@@ -1784,6 +2455,129 @@ export interface components {
             why: string;
             /** Standing */
             standing: string;
+        };
+        /**
+         * DecidingOut
+         * @description What there is to decide with at a hub.
+         */
+        DecidingOut: {
+            prices: components["schemas"]["PricesOut"];
+            /** Schools */
+            schools: components["schemas"]["SchoolOut"][];
+            /** Departures */
+            departures: components["schemas"]["DepartureOut"][];
+        };
+        /**
+         * DepartureOut
+         * @description One case going another way than the workshop.
+         */
+        DepartureOut: {
+            /** School */
+            school: string;
+            /** Option */
+            option: string;
+            /** Reason */
+            reason: string;
+            /** Person */
+            person: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * FlipOut
+         * @description Where another choice would cost less.
+         */
+        FlipOut: {
+            /** Choice */
+            choice: string;
+            /** Label */
+            label: string;
+            /** Below Probability */
+            below_probability: number | null;
+            /** Parts Above */
+            parts_above: number | null;
+        };
+        /**
+         * PricedOut
+         * @description One choice priced: now, and counting the chance that it comes back.
+         */
+        PricedOut: {
+            /** Choice */
+            choice: string;
+            /** Label */
+            label: string;
+            /** Parts */
+            parts: number;
+            /** Labour */
+            labour: number;
+            /** Fees */
+            fees: number;
+            /** Consumables */
+            consumables: number;
+            /** Now */
+            now: number;
+            /** Hours */
+            hours: number;
+            /** Wait Days */
+            wait_days: number;
+            /** Days */
+            days: number;
+            /** Comeback */
+            comeback: number;
+            /** Expected */
+            expected: number;
+            /** Expected Days */
+            expected_days: number;
+            /** Example */
+            example: boolean;
+        };
+        /**
+         * PricesOut
+         * @description What each choice costs.
+         */
+        PricesOut: {
+            /** Currency */
+            currency: string;
+            /** Cheapest */
+            cheapest: string;
+            /** Rows */
+            rows: components["schemas"]["PricedOut"][];
+            /** Flips */
+            flips: components["schemas"]["FlipOut"][];
+            sides: components["schemas"]["SidesOut"] | null;
+        };
+        /**
+         * SidesOut
+         * @description Both sides at once against one.
+         */
+        SidesOut: {
+            /** Both Now */
+            both_now: number;
+            /** One Now */
+            one_now: number;
+            /** Chance */
+            chance: number;
+        };
+        /**
+         * DepartIn
+         * @description A departure from the workshop's way; an empty option goes back to it.
+         */
+        DepartIn: {
+            /** School */
+            school: string;
+            /**
+             * Option
+             * @default
+             */
+            option: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /**
          * VerdictOut
@@ -1816,6 +2610,11 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /**
+             * News
+             * @default 0
+             */
+            news: number;
         };
         /**
          * AcceptIn
@@ -1830,6 +2629,106 @@ export interface components {
              * Reason
              * @default
              */
+            reason: string;
+        };
+        /**
+         * ReadingOut
+         * @description End play as it was read, in millimetres.
+         */
+        ReadingOut: {
+            /** Hub */
+            hub: string;
+            /** Mean Mm */
+            mean_mm: number;
+            /** Spread Mm */
+            spread_mm: number;
+            /** Least Mm */
+            least_mm: number;
+            /** Most Mm */
+            most_mm: number;
+            /** Source */
+            source: string;
+        };
+        /**
+         * VerdictPageOut
+         * @description A frozen verdict as its page shows it.
+         */
+        VerdictPageOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Hub */
+            hub: string;
+            /** Choice */
+            choice: string;
+            /** Choice Label */
+            choice_label: string;
+            /** Advised */
+            advised: string;
+            /** Reason */
+            reason: string;
+            /** Because */
+            because: string;
+            /** Core Version */
+            core_version: string;
+            /** Person */
+            person: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * News
+             * @default 0
+             */
+            news: number;
+            /**
+             * Case
+             * Format: uuid
+             */
+            case: string;
+            /** Vehicle Label */
+            vehicle_label: string;
+            /** Complaint */
+            complaint: string;
+            /** Workshop */
+            workshop: string;
+            /** Design Label */
+            design_label: string;
+            /** Side */
+            side: string;
+            /** Advised Label */
+            advised_label: string;
+            judged: components["schemas"]["HubJudgement"];
+            /** Overturned By */
+            overturned_by: components["schemas"]["OverturnerOut"][];
+            prices: components["schemas"]["PricesOut"] | null;
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
+            /** Readings */
+            readings: components["schemas"]["ReadingOut"][];
+            /** Photos */
+            photos: string[];
+            /** Recordings */
+            recordings: number;
+            /** Newer */
+            newer: string | null;
+            /** Older */
+            older: string | null;
+        };
+        /**
+         * WayOut
+         * @description What the workshop, or this case, chose where mechanics differ.
+         */
+        WayOut: {
+            /** School */
+            school: string;
+            /** Way */
+            way: string;
+            /** Reason */
             reason: string;
         };
         /**
@@ -2182,6 +3081,50 @@ export interface operations {
             };
         };
     };
+    policies_api_get_policy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PolicyOut"];
+                };
+            };
+        };
+    };
+    policies_api_change_policy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PolicyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PolicyOut"];
+                };
+            };
+        };
+    };
     reference_api_get_reference: {
         parameters: {
             query?: never;
@@ -2270,6 +3213,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+        };
+    };
+    garage_api_fit_bearing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+        };
+    };
+    garage_api_find: {
+        parameters: {
+            query?: {
+                bore_mm?: number | null;
+                outside_mm?: number | null;
+                width_mm?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundOut"];
                 };
             };
         };
@@ -2391,6 +3384,117 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+        };
+    };
+    photos_api_list_photos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"][];
+                };
+            };
+        };
+    };
+    photos_api_keep_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Id
+                     * Format: uuid
+                     */
+                    id: string;
+                    /** Hub */
+                    hub: string;
+                    /** Part */
+                    part: string;
+                    /**
+                     * Picture
+                     * Format: binary
+                     */
+                    picture: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+        };
+    };
+    photos_api_get_photo: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    photos_api_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenBackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
                 };
             };
         };
@@ -2717,6 +3821,56 @@ export interface operations {
             };
         };
     };
+    verdicts_api_get_deciding: {
+        parameters: {
+            query: {
+                hub: string;
+            };
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecidingOut"];
+                };
+            };
+        };
+    };
+    verdicts_api_depart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DepartIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DepartureOut"];
+                };
+            };
+        };
+    };
     verdicts_api_list_verdicts: {
         parameters: {
             query?: never;
@@ -2762,6 +3916,50 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["VerdictOut"];
                 };
+            };
+        };
+    };
+    verdicts_api_get_verdict: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                verdict_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictPageOut"];
+                };
+            };
+        };
+    };
+    verdicts_api_get_paper: {
+        parameters: {
+            query?: {
+                units?: "own" | "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                verdict_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

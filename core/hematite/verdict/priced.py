@@ -1,0 +1,82 @@
+"""A hub's choice priced, with the hub across the axle."""
+
+from typing import Any
+
+from hematite.prices import Pricing, Rates, price
+from hematite.vehicles import Vehicle
+from hematite.verdict.assessment import Assessment, HubVerdict
+from hematite.verdict.choice import choices
+
+
+def price_choice(assessment: Assessment, vehicle: Vehicle, hub_id: str, rates: Rates) -> Pricing:
+    """Return what the choice at a hub and its possible alternatives cost."""
+    verdict = _of(assessment, hub_id)
+    mate = mate_of(vehicle, hub_id)
+    return price(
+        verdict.hub.design_key,
+        recommended=verdict.choice.choice,
+        possible=[other.choice for other in verdict.choice.alternatives if other.possible],
+        beliefs=verdict.beliefs.probabilities,
+        right=verdict.choice.right,
+        rates=rates,
+        mate=_of(assessment, mate).beliefs.bearing if mate else None,
+    )
+
+
+def mate_of(vehicle: Vehicle, hub_id: str) -> str | None:
+    """Return the hub of the same axle and design on the other side, its mirror image if it has one; else None."""
+    for axle in vehicle.axles:
+        ids = [hub.id for hub in axle.hubs]
+        if hub_id in ids:
+            own = axle.hubs[ids.index(hub_id)]
+            others = [hub for hub in axle.hubs if hub.side != own.side and hub.design_key == own.design_key]
+            mirrored = axle.hubs[len(ids) - 1 - ids.index(hub_id)]
+            return mirrored.id if mirrored in others else (others[0].id if others else None)
+    return None
+
+
+def _of(assessment: Assessment, hub_id: str) -> HubVerdict:
+    return next(verdict for verdict in assessment.hubs if verdict.hub.id == hub_id)
+
+
+def pricing_json(pricing: Pricing, rates: Rates) -> dict[str, Any]:
+    """Return prices as plain JSON, money to the cent."""
+    return {
+        "currency": rates.currency,
+        "cheapest": pricing.cheapest,
+        "rows": [
+            {
+                "choice": row.choice,
+                "label": choices()[row.choice],
+                "parts": round(row.parts, 2),
+                "labour": round(row.labour, 2),
+                "fees": round(row.fees, 2),
+                "consumables": round(row.consumables, 2),
+                "now": round(row.now, 2),
+                "hours": row.hours,
+                "wait_days": row.wait_days,
+                "days": round(row.days, 2),
+                "comeback": round(row.comeback, 4),
+                "expected": round(row.expected, 2),
+                "expected_days": round(row.expected_days, 2),
+                "example": row.example,
+            }
+            for row in pricing.rows
+        ],
+        "flips": [
+            {
+                "choice": flip.choice,
+                "label": choices()[flip.choice],
+                "below_probability": None if flip.below_probability is None else round(flip.below_probability, 4),
+                "parts_above": None if flip.parts_above is None else round(flip.parts_above, 2),
+            }
+            for flip in pricing.flips
+        ],
+        "sides": None
+        if pricing.sides is None
+        else {
+            "both_now": round(pricing.sides.both_now, 2),
+            "one_now": round(pricing.sides.one_now, 2),
+            "chance": round(pricing.sides.chance, 4),
+        },
+    }

@@ -1,0 +1,66 @@
+"""Pictures on disk: turned upright, made smaller, and stripped of all that a camera writes beside the picture."""
+
+import hashlib
+import io
+import os
+from pathlib import Path
+
+from django.conf import settings
+from PIL import Image, ImageOps, UnidentifiedImageError
+from workshop.refusals import Refusal
+
+LONGEST_PX = 2000  # judgement: a pit of a millimetre is seen in a picture of a whole cup
+MOST_PIXELS = 80_000_000
+SMALL_PX = 480
+QUALITY = 88
+
+
+def cleaned(data: bytes) -> tuple[bytes, int, int]:
+    """Return a picture as a plain JPEG of at most 2000 px with its size; place, time and camera are gone.
+
+    Refuses what is no picture, or one too large to open.
+    """
+    try:
+        with Image.open(io.BytesIO(data)) as picture:
+            if picture.width * picture.height > MOST_PIXELS:
+                raise Refusal("too_large", "The picture has too many pixels. Take it again, smaller.", status=413)
+            upright = ImageOps.exif_transpose(picture).convert("RGB")
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError):
+        words = "This is no picture that can be opened. Send a JPEG, PNG or WebP."
+        raise Refusal("no_picture", words, status=422) from None
+    upright.thumbnail((LONGEST_PX, LONGEST_PX))
+    return _jpeg(upright), upright.width, upright.height
+
+
+def _jpeg(picture: Image.Image) -> bytes:
+    # A new picture of the same pixels: nothing that the old one carried comes along.
+    bare = Image.new("RGB", picture.size)
+    bare.paste(picture)
+    buffer = io.BytesIO()
+    bare.save(buffer, "JPEG", quality=QUALITY)
+    return buffer.getvalue()
+
+
+def keep(workshop_id: int, data: bytes) -> str:
+    """Write a cleaned picture below MEDIA_ROOT, whole or not at all, and return its name there."""
+    digest = hashlib.sha256(data).hexdigest()
+    name = f"photos/{workshop_id}/{digest[:2]}/{digest}.jpg"
+    target = path(name)
+    if not target.exists():
+        target.parent.mkdir(parents=True, exist_ok=True)
+        part = target.with_suffix(f".{os.getpid()}.part")
+        part.write_bytes(data)
+        part.replace(target)
+    return name
+
+
+def path(name: str) -> Path:
+    """Return where a kept picture lies."""
+    return Path(settings.MEDIA_ROOT) / name
+
+
+def small(name: str) -> bytes:
+    """Return a kept picture small enough for a list."""
+    with Image.open(path(name)) as picture:
+        picture.thumbnail((SMALL_PX, SMALL_PX))
+        return _jpeg(picture)

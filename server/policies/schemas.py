@@ -1,0 +1,78 @@
+"""Shapes of a policy in the API."""
+
+from datetime import datetime
+
+from ninja import Field, Schema
+
+
+class LimitIn(Schema):
+    """A window of end play for a hub design, and where it came from."""
+
+    least_mm: float = Field(0.0, ge=0, le=5)
+    most_mm: float = Field(ge=0, le=5)
+    source: str = Field(max_length=120)
+
+
+class PricesIn(Schema):
+    """The workshop's own figures, by key; what is left out stays an example."""
+
+    currency: str = Field("€", max_length=6)
+    figures: dict[str, float] = {}
+
+
+class PolicyIn(Schema):
+    """A whole policy."""
+
+    schools: dict[str, str] = {}
+    limits: dict[str, LimitIn] = {}
+    prices: PricesIn = PricesIn()
+
+
+class OptionOut(Schema):
+    """One way of doing it, with what it gains and costs."""
+
+    key: str
+    label: str
+    gains: str
+    costs: str
+
+
+class SchoolOut(Schema):
+    """One difference of practice with what the workshop chose."""
+
+    key: str
+    label: str
+    chosen: str
+    options: list[OptionOut]
+
+
+class LimitOut(Schema):
+    """The window of a hub design as it stands; `own` once the workshop entered it."""
+
+    design: str
+    label: str
+    least_mm: float
+    most_mm: float
+    source: str
+    own: bool
+
+
+class FigureOut(Schema):
+    """A figure of the price list; an example until the workshop enters its own."""
+
+    key: str
+    label: str
+    unit: str
+    value: float
+    example: bool
+
+
+class PolicyOut(Schema):
+    """The whole policy, with the tables it is chosen from."""
+
+    schools: list[SchoolOut]
+    limits: list[LimitOut]
+    currency: str
+    figures: list[FigureOut]
+    changed_by: str | None
+    changed_at: datetime | None

@@ -1,0 +1,189 @@
+"""A verdict on paper: one page as PDF, black on white, photographs after it."""
+
+import io
+from collections.abc import Iterable, Mapping, Sequence
+from datetime import datetime
+from xml.sax.saxutils import escape
+
+from hematite.units import quantities, shown
+from photos.models import Photo
+from photos.pictures import path
+from reportlab.lib import colors
+from reportlab.lib.pagesizes import A4, LETTER
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
+from reportlab.platypus import Flowable, HRFlowable, Image, PageBreak, Paragraph, SimpleDocTemplate, Spacer, Table
+
+UNITS = {
+    "metric": {name: row["units"][0]["key"] for name, row in quantities().items()},
+    "imperial": {"length": "in", "torque": "lbf_ft", "temperature": "f", "speed": "mph"},
+}
+MARGIN = 15 * mm
+MOST_WITNESSES = 7
+SIDE = {"left": "left side", "right": "right side", "centre": "in the middle"}
+NOTHING_ABOVE = "The maker's manual, local law and a licensed mechanic come before anything written here."
+
+_BODY = ParagraphStyle("body", fontName="Helvetica", fontSize=8.6, leading=10.8)
+_SMALL = ParagraphStyle("small", parent=_BODY, fontSize=7.4, leading=9.2)
+_HEAD = ParagraphStyle("head", parent=_BODY, fontName="Helvetica-Bold", fontSize=9.6, spaceBefore=5, spaceAfter=1.5)
+_TITLE = ParagraphStyle("title", parent=_BODY, fontName="Helvetica-Bold", fontSize=17, leading=20)
+_CHOICE = ParagraphStyle("choice", parent=_TITLE, fontSize=14, leading=17)
+
+
+def pdf(page: Mapping, liked: Mapping[str, str]) -> bytes:
+    """Return the verdict's page as PDF. `liked`: the unit for each quantity; inches are printed on letter paper."""
+    unit = {"length": liked.get("length", "mm")}
+    buffer = io.BytesIO()
+    size = LETTER if unit["length"] == "in" else A4
+    made = SimpleDocTemplate(
+        buffer, pagesize=size, leftMargin=MARGIN, rightMargin=MARGIN, topMargin=12 * mm, bottomMargin=12 * mm,
+        title=f"Verdict {page['hub']}: {page['choice_label']}", author=page["person"], subject=page["vehicle_label"],
+    )  # fmt: skip
+    story = [*_top(page), *_reasons(page), *_facts(page, unit["length"]), *_money(page), *_end(page)]
+    made.build([*story, *_photographs(page["photos"], made.width)])
+    return buffer.getvalue()
+
+
+def _text(words: object) -> str:
+    """Return words fit for the page's font; a letter that it lacks becomes a question mark, markup stays text."""
+    return escape(str(words).encode("cp1252", "replace").decode("cp1252"))
+
+
+def _line(words: object, style: ParagraphStyle = _BODY) -> Paragraph:
+    return Paragraph(_text(words), style)
+
+
+def _bullets(lines: Iterable[object]) -> list[Flowable]:
+    return [Paragraph(_text(line), _BODY, bulletText="•") for line in lines]
+
+
+def _section(title: str, rows: Sequence[Flowable]) -> list[Flowable]:
+    return [_line(title, _HEAD), *rows] if rows else []
+
+
+def _percent(share: float) -> str:
+    whole = round(share * 100)
+    return "over 99 %" if whole > 99 else "under 1 %" if whole < 1 else f"{whole} %"
+
+
+def _grid(rows: Sequence[Sequence[object]], widths: Sequence[float] | None = None) -> Table:
+    cells = [[_line(cell, _SMALL) for cell in row] for row in rows]
+    table = Table(cells, colWidths=widths, hAlign="LEFT")
+    table.setStyle(
+        [
+            ("LINEBELOW", (0, 0), (-1, 0), 0.8, colors.black),
+            ("LINEBELOW", (0, 1), (-1, -1), 0.25, colors.grey),
+            ("VALIGN", (0, 0), (-1, -1), "TOP"),
+            *[(f"{side}PADDING", (0, 0), (-1, -1), 1.4) for side in ("TOP", "BOTTOM", "LEFT", "RIGHT")],
+        ]
+    )
+    return table
+
+
+def _top(page: Mapping) -> list[Flowable]:
+    judged = page["judged"]
+    at: datetime = page["at"]
+    cause = judged["standing_label"] if judged["cause"] == "sound" else judged["cause_label"]
+    certain = "" if judged["cause"] == "sound" else f", {_percent(judged['probability'])} likely"
+    where = f"{page['vehicle_label']}, {SIDE.get(page['side'], '')}. {page['design_label']}."
+    against = (
+        [_line(f"Decided against the advice ({page['advised_label']}): {page['reason']}")] if page["reason"] else []
+    )
+    return [
+        _line(f"{page['workshop']} · verdict of {at:%d %B %Y, %H:%M} UTC, by {page['person']}", _SMALL),
+        _line(f"{page['hub']}: {cause}{certain}", _TITLE),
+        _line(where),
+        *([_line(f"The driver says: {page['complaint']}")] if page["complaint"] else []),
+        Spacer(1, 3),
+        HRFlowable(width="100%", thickness=2, color=colors.black, spaceAfter=3),
+        _line(f"To do: {page['choice_label']}", _CHOICE),
+        *against,
+        _line(f"How far it can go until then: {judged['road']['label']}. {' '.join(judged['road']['because'])}"),
+        HRFlowable(width="100%", thickness=2, color=colors.black, spaceBefore=4),
+    ]
+
+
+def _reasons(page: Mapping) -> list[Flowable]:
+    judged = page["judged"]
+    rules = judged.get("rules") or [{"because": judged["because"]}]
+    others = [f"{other['label']}: {other['because']}" for other in judged.get("alternatives", [])]
+    overturned = [f"{one['words']} ({one['hub'] or 'the vehicle'})" for one in page["overturned_by"]]
+    return [
+        *_section("Reasons", _bullets(rule["because"] for rule in rules[:4])),
+        *_section("With it", _bullets(judged.get("also", []))),
+        *_section("Why not otherwise", _bullets(others)),
+        *_section("What would change it", _bullets([judged["would_change"], *overturned])),
+    ]
+
+
+def _facts(page: Mapping, length: str) -> list[Flowable]:
+    judged = page["judged"]
+    heavy = sorted(judged["witnesses"], key=lambda row: -abs(row["bits"]))[:MOST_WITNESSES]
+    rows = [[row["label"], row["words"], _times(row["bits"])] for row in heavy]
+    looked = [f"{one['words']}{_damage(one)}" for one in judged["inspection"]["looked"]]
+    read = [
+        f"End play at {one['hub']}: mean {_mm(one['mean_mm'], length)}, spread {_mm(one['spread_mm'], length)}; "
+        f"window {_mm(one['least_mm'], length)} to {_mm(one['most_mm'], length)} ({one['source']})."
+        for one in page["readings"]
+    ]
+    table = (
+        [_grid([["Witness", "Says", "Odds of a bearing fault"], *rows], [45 * mm, 95 * mm, 38 * mm])] if rows else []
+    )
+    return [*_section("Witnesses", table), *_section("Seen and measured", _bullets([*looked, *read]))]
+
+
+def _damage(one: Mapping) -> str:
+    return f" — {', '.join(one['damage'])}" if one["damage"] else ""
+
+
+def _times(bits: float) -> str:
+    times = 2 ** abs(bits)
+    if times < 1.15:
+        return "hardly moved"
+    return f"{'times' if bits > 0 else 'divided by'} {times:.1f}" if times < 10 else (
+        f"{'times' if bits > 0 else 'divided by'} {times:.0f}"
+    )  # fmt: skip
+
+
+def _mm(value: float, unit: str) -> str:
+    return shown(value / 1000, quantity="length", unit=unit)
+
+
+def _money(page: Mapping) -> list[Flowable]:
+    prices = page["prices"]
+    if not prices:
+        return []
+    coin = prices["currency"]
+    head = ["Choice", f"Now, {coin}", "Days", "Comes back", f"In the end, {coin}", "Days in the end"]
+    rows = [
+        [
+            row["label"] + (" (example figures)" if row["example"] else ""), f"{row['now']:.0f}", f"{row['days']:.1f}",
+            _percent(row["comeback"]), f"{row['expected']:.0f}", f"{row['expected_days']:.1f}",
+        ]
+        for row in prices["rows"]
+    ]  # fmt: skip
+    return _section("What it costs", [_grid([head, *rows], [66 * mm, 20 * mm, 16 * mm, 24 * mm, 28 * mm, 24 * mm])])
+
+
+def _end(page: Mapping) -> list[Flowable]:
+    own = [f"{way['school']}: {way['way']} ({way['reason']})" for way in page["ways"] if way["reason"]]
+    return [
+        *_section("Cautions", _bullets(page["judged"]["road"]["cautions"])),
+        *_section("Otherwise than the workshop's way", _bullets(own)),
+        Spacer(1, 10),
+        _line("Signed ______________________________     Date ______________"),
+        Spacer(1, 3),
+        _line(f"{NOTHING_ABOVE} Judged by Hematite's core {page['core_version']}; verdict {page['id']}.", _SMALL),
+    ]
+
+
+def _photographs(ids: Sequence[str], width: float) -> list[Flowable]:
+    rows = list(Photo.objects.filter(id__in=ids))
+    if not rows:
+        return []
+    found: list[Flowable] = [PageBreak(), _line("Photographs", _HEAD)]
+    for row in rows:
+        wide = min(width, 110 * mm * row.width / max(row.height, 1))
+        found += [Image(str(path(row.file)), width=wide, height=wide * row.height / row.width), Spacer(1, 2)]
+        found += [_line(f"{row.hub}, {row.part.replace('_', ' ')}, {row.at:%d %B %Y, %H:%M} UTC", _SMALL), Spacer(1, 6)]
+    return found

@@ -1,5 +1,6 @@
 """Vehicles, asked for."""
 
+from dataclasses import asdict
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -56,7 +57,4 @@ def find(
 
 def _size(size: Size) -> dict:
     cone, cup = size.pair or ("", "")
-    named = {
-        name: getattr(size, name) for name in ("designation", "kind", "bore_mm", "outside_mm", "width_mm", "source")
-    }
-    return named | {"kind_label": KINDS[size.kind], "cone": cone, "cup": cup}
+    return asdict(size) | {"kind_label": KINDS[size.kind], "cone": cone, "cup": cup}

@@ -6,6 +6,7 @@ from django.http import HttpRequest
 from hematite.evidence.priors import duties
 from hematite.evidence.tables import PASSES, causes, witnesses
 from hematite.hubs import designs
+from hematite.inspection import finds, parts_of
 from hematite.jobs import making_safe
 from hematite.play import DIAL_RESOLUTIONS_MM, LEAST_READINGS
 from hematite.simulator import CONDITIONS
@@ -60,6 +61,26 @@ class WitnessTable(Schema):
     needs: str
     apart: str
     options: list[OptionOut]
+
+
+class PartOut(Schema):
+    """A part of a hub design."""
+
+    key: str
+    label: str
+    kind: str
+    rolls: bool
+
+
+class FindOut(Schema):
+    """What a part can look like, and what it means."""
+
+    key: str
+    label: str
+    means: str
+    kinds: list[str]
+    damage: str
+    fine: bool
 
 
 class UnitOut(Schema):
@@ -122,6 +143,8 @@ class ReferenceOut(Schema):
     least_readings: int
     dial_resolutions_mm: dict[str, float]
     made_safe: list[str]
+    parts: dict[str, list[PartOut]]
+    finds: list[FindOut]
 
 
 def _witness(key: str, row: dict) -> dict:
@@ -189,4 +212,6 @@ def get_reference(request: HttpRequest):
         "least_readings": LEAST_READINGS,
         "dial_resolutions_mm": DIAL_RESOLUTIONS_MM,
         "made_safe": making_safe(),
+        "parts": {key: [asdict(part) | {"rolls": part.rolls} for part in parts_of(key)] for key in designs()},
+        "finds": [asdict(find) for find in finds().values()],
     }

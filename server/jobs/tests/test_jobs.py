@@ -30,7 +30,7 @@ class Job(WorkshopTestCase):
         self.observe("A1L", "rock", {"answer": "nothing"})
         self.assertEqual(Verdict.objects.get().assessment, frozen)
         self.assertEqual(self.accept("replace_bearing", "x").status_code, 201)
-        self.assertEqual(self.accept("undecided", "x").status_code, 422)
+        self.assertEqual(self.accept("wait_and_see", "x").status_code, 422)
         self.assertEqual(self.accept(hub="A9L").status_code, 422)
 
     def test_steps(self) -> None:

@@ -53,7 +53,7 @@ class Policy(WorkshopTestCase):
         self.assertIsNone(self.client.get("/api/policy").json()["changed_by"])
 
     def test_limits_reach_hubs_without_their_own(self) -> None:
-        """The window shown and judged by is the workshop's; a hub's own stands before it; the neighbour's is untouched."""
+        """The window is the workshop's; a hub's own stands before it; the neighbour's is untouched."""
         data = vehicle_data(design="taper_castle")
         data["axles"][0]["hubs"][0] |= {"play_max_mm": 0.1, "play_source": "its plate"}
         vehicle = save_vehicle(self.user, data)

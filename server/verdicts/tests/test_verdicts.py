@@ -65,7 +65,8 @@ class Verdicts(WorkshopTestCase):
         """A mechanic may decide otherwise."""
         self.assertEqual(self.accept("leave").json()["code"], "reason_needed")
         page = self.page(self.accept("leave", "The driver sells it on Friday").json()["id"])
-        self.assertEqual((page["choice"], page["advised"], page["advised_label"]), ("leave", "replace_unit", "Replace the hub or unit"))  # fmt: skip
+        self.assertEqual((page["choice"], page["advised"]), ("leave", "replace_unit"))
+        self.assertEqual(page["advised_label"], "Replace the hub or unit")
         self.assertEqual(page["reason"], "The driver sells it on Friday")
 
     def test_a_case_departs_from_policy_with_a_reason(self) -> None:
@@ -105,7 +106,7 @@ class Verdicts(WorkshopTestCase):
             self.assertIn(words, " ".join(metric.split()), words)
         (imperial,) = self.paper(number, "imperial")
         self.assertIn("mean 0.0008 in", " ".join(imperial.split()))
-        self.assertNotIn(" mm", imperial)
+        self.assertNotRegex(imperial, r"(mean|spread|window) [\d.]+ mm")
 
     def test_paper_takes_any_words_and_the_photographs(self) -> None:
         """Markup and letters that the page lacks are text; photographs follow on their own page."""

@@ -1105,6 +1105,24 @@ export interface components {
             play_source: string;
         };
         /**
+         * FindOut
+         * @description What a part can look like, and what it means.
+         */
+        FindOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Means */
+            means: string;
+            /** Kinds */
+            kinds: string[];
+            /** Damage */
+            damage: string;
+            /** Fine */
+            fine: boolean;
+        };
+        /**
          * MarkOut
          * @description A state of the vehicle that may be marked, and the single key that marks it.
          */
@@ -1115,6 +1133,20 @@ export interface components {
             words: string;
             /** Hotkey */
             hotkey: string;
+        };
+        /**
+         * PartOut
+         * @description A part of a hub design.
+         */
+        PartOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Kind */
+            kind: string;
+            /** Rolls */
+            rolls: boolean;
         };
         /**
          * QuantityOut
@@ -1167,6 +1199,12 @@ export interface components {
             };
             /** Made Safe */
             made_safe: string[];
+            /** Parts */
+            parts: {
+                [key: string]: components["schemas"]["PartOut"][];
+            };
+            /** Finds */
+            finds: components["schemas"]["FindOut"][];
         };
         /**
          * UnitOut

@@ -28,7 +28,7 @@ class PolicyIn(Schema):
     prices: PricesIn = PricesIn()
 
 
-class OptionOut(Schema):
+class SchoolOptionOut(Schema):
     """One way of doing it, with what it gains and costs."""
 
     key: str
@@ -43,7 +43,7 @@ class SchoolOut(Schema):
     key: str
     label: str
     chosen: str
-    options: list[OptionOut]
+    options: list[SchoolOptionOut]
 
 
 class LimitOut(Schema):

@@ -2,7 +2,7 @@
 	import '../app.css';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { CloudOff, Flashlight, Keyboard, LogOut, Sun } from '@lucide/svelte';
+	import { CloudOff, Flashlight, Keyboard, LogOut, Sun, Wrench } from '@lucide/svelte';
 	import type { Snippet } from 'svelte';
 	import { bindKeys, press } from '$lib/keys.svelte';
 	import { outbox } from '$lib/outbox/outbox.svelte';
@@ -25,6 +25,7 @@
 		bindKeys([
 			{ key: '?', label: 'Show these keys', run: () => (help = true) },
 			{ key: 'y', label: 'The yard', run: () => void goto('/') },
+			{ key: 'z', label: 'The workshop’s ways', run: () => void goto('/policy') },
 			{ key: 'i', label: 'Daylight or under the car', run: () => void session.toggleLight() }
 		])
 	);
@@ -56,6 +57,12 @@
 				{#if session.light === 'day'}<Flashlight aria-hidden="true" />{:else}<Sun aria-hidden="true" />{/if}
 			</button>
 			{#if session.person}
+				<a
+					href="/policy"
+					class="grid size-12 place-items-center"
+					aria-label="The workshop’s ways (key z)"
+					title="The workshop’s ways (z)"><Wrench aria-hidden="true" /></a
+				>
 				<UnitSwitch />
 				<button
 					type="button"

@@ -947,20 +947,6 @@ export interface components {
             own: boolean;
         };
         /**
-         * OptionOut
-         * @description One way of doing it, with what it gains and costs.
-         */
-        OptionOut: {
-            /** Key */
-            key: string;
-            /** Label */
-            label: string;
-            /** Gains */
-            gains: string;
-            /** Costs */
-            costs: string;
-        };
-        /**
          * PolicyOut
          * @description The whole policy, with the tables it is chosen from.
          */
@@ -979,6 +965,20 @@ export interface components {
             changed_at: string | null;
         };
         /**
+         * SchoolOptionOut
+         * @description One way of doing it, with what it gains and costs.
+         */
+        SchoolOptionOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Gains */
+            gains: string;
+            /** Costs */
+            costs: string;
+        };
+        /**
          * SchoolOut
          * @description One difference of practice with what the workshop chose.
          */
@@ -990,7 +990,7 @@ export interface components {
             /** Chosen */
             chosen: string;
             /** Options */
-            options: components["schemas"]["OptionOut"][];
+            options: components["schemas"]["SchoolOptionOut"][];
         };
         /**
          * LimitIn
@@ -1133,6 +1133,16 @@ export interface components {
             words: string;
             /** Hotkey */
             hotkey: string;
+        };
+        /**
+         * OptionOut
+         * @description An answer that a witness can give.
+         */
+        OptionOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
         };
         /**
          * PartOut

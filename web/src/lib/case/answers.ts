@@ -3,7 +3,7 @@ import type { Schemas } from '$lib/api/client';
 export type Witness = Schemas['WitnessTable'];
 
 /** Free single keys for answers, in the order they stand on the screen; stages and hubs have theirs. */
-const KEYS = ['a', 'b', 'c', 'e', 'f', 'j', 'k', 'm', 'q', 't', 'u', 'x'];
+export const KEYS = ['a', 'b', 'c', 'e', 'f', 'j', 'k', 'm', 'q', 't', 'u', 'x'];
 
 export interface Answer {
 	key: string;

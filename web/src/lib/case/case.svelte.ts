@@ -11,6 +11,7 @@ export class CaseState {
 	assessment = $state.raw<Schemas['AssessmentOut'] | null>(null);
 	recordings = $state.raw<Schemas['RecordingOut'][]>([]);
 	verdicts = $state.raw<Schemas['VerdictOut'][]>([]);
+	photos = $state.raw<Schemas['PhotoOut'][]>([]);
 	error = $state('');
 	#asked = 0;
 	#owed = false;
@@ -28,10 +29,11 @@ export class CaseState {
 		return Boolean(this.detail?.closed_at);
 	}
 
-	/** What counts now at a hub: neither superseded nor withdrawn. */
-	standing(hub: string, kind: string): Schemas['ObservationOut'] | undefined {
+	/** What counts now at a hub, or at one part of it: neither superseded nor withdrawn. */
+	standing(hub: string, kind: string, part?: string): Schemas['ObservationOut'] | undefined {
 		return this.detail?.observations
 			.filter((row) => row.hub === hub && row.kind === kind && !row.superseded && !row.withdrawn)
+			.filter((row) => part === undefined || row.value.part === part)
 			.at(-1);
 	}
 
@@ -42,15 +44,16 @@ export class CaseState {
 		this.#owed ||= whole; // a whole refresh that an answer overtakes is still owed
 		const owed = this.#owed;
 		try {
-			const [detail, assessment, recordings, verdicts] = await Promise.all([
+			const [detail, assessment, recordings, verdicts, photos] = await Promise.all([
 				ask(api.GET('/api/cases/{case_id}', params)),
 				ask(api.GET('/api/cases/{case_id}/assessment', params)),
 				owed ? ask(api.GET('/api/cases/{case_id}/recordings', params)) : this.recordings,
-				owed ? ask(api.GET('/api/cases/{case_id}/verdicts', params)) : this.verdicts
+				owed ? ask(api.GET('/api/cases/{case_id}/verdicts', params)) : this.verdicts,
+				owed ? ask(api.GET('/api/cases/{case_id}/photos', params)) : this.photos
 			]);
 			if (number !== this.#asked) return;
 			this.#owed = false;
-			Object.assign(this, { detail, assessment, recordings, verdicts, error: '' });
+			Object.assign(this, { detail, assessment, recordings, verdicts, photos, error: '' });
 			this.#watch();
 		} catch (error) {
 			if (number === this.#asked) this.error = wordsOf(error);
@@ -68,7 +71,7 @@ export class CaseState {
 	follow(): () => void {
 		void this.refresh();
 		const stop = outbox.onSent((entry) => {
-			if (entry.caseId === this.id) void this.refresh(entry.kind === 'recording');
+			if (entry.caseId === this.id) void this.refresh(entry.kind !== 'observation');
 		});
 		return () => {
 			stop();
@@ -77,20 +80,27 @@ export class CaseState {
 	}
 
 	/** The entry that a new one corrects: what this device said last, though its answer is not back yet. */
-	#before(hub: string, kind: string): string | null {
-		const sent = this.#sent[`${hub} ${kind}`];
+	#before(hub: string, kind: string, part?: string): string | null {
+		const sent = this.#sent[`${hub} ${kind} ${part ?? ''}`];
 		if (sent && !outbox.refusalOf(sent) && !this.detail?.observations.some((row) => row.id === sent))
 			return sent;
-		return this.standing(hub, kind)?.id ?? null;
+		return this.standing(hub, kind, part)?.id ?? null;
 	}
 
 	/** Log what was found: kept on this device at once, then sent. A second answer supersedes the first. */
 	async observe(hub: string, kind: string, value: Record<string, unknown>, label: string): Promise<void> {
 		const id = crypto.randomUUID();
-		const supersedes = this.#before(hub, kind);
-		this.#sent[`${hub} ${kind}`] = id;
+		const part = typeof value.part === 'string' ? value.part : undefined;
+		const supersedes = this.#before(hub, kind, part);
+		this.#sent[`${hub} ${kind} ${part ?? ''}`] = id;
 		const body = { id, hub, kind, value, supersedes, withdrawn: false };
 		await outbox.add({ id, caseId: this.id, at: Date.now(), label, kind: 'observation', body });
+	}
+
+	/** Keep a photograph of a part: on this device at once, then sent; the server takes place and time out of it. */
+	async photograph(hub: string, part: string, picture: Blob, label: string): Promise<void> {
+		const id = crypto.randomUUID();
+		await outbox.add({ id, caseId: this.id, at: Date.now(), label, kind: 'photo', hub, part, picture });
 	}
 }
 

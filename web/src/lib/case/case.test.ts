@@ -34,6 +34,7 @@ async function answer(ids: string[], recordings: unknown[] | null = null) {
 	if (recordings) {
 		last('/recordings')?.answer(recordings);
 		last('/verdicts')?.answer([]);
+		last('/photos')?.answer([]);
 	}
 	await settle();
 }
@@ -89,5 +90,12 @@ describe('a case', () => {
 		refused.add(outgoing[1]?.body.id ?? '');
 		await held.observe('A1L', 'spin', { answer: 'rumbles' }, '');
 		expect(outgoing[3]?.body.supersedes).toBeNull();
+	});
+
+	it('keeps the parts of an opened hub apart', async () => {
+		const held = new CaseState('7');
+		for (const part of ['outer_cup', 'inner_cup', 'outer_cup'])
+			await held.observe('A1L', 'part', { part, finds: ['smooth'] }, '');
+		expect(outgoing.map((one) => one.body.supersedes)).toEqual([null, null, outgoing[0]?.body.id]);
 	});
 });

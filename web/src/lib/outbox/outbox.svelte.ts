@@ -5,6 +5,7 @@ import { api, ask, csrfToken, NoNetwork, Refused, refusal, wordsOf, type Schemas
 export type Entry = { id: string; caseId: string; at: number; label: string; refused?: string } & (
 	| { kind: 'observation'; body: Schemas['ObservationIn'] }
 	| { kind: 'recording'; made: Schemas['MadeIn']; sound: Blob }
+	| { kind: 'photo'; hub: string; part: string; picture: Blob }
 );
 
 const RETRY_MS = 3000;
@@ -26,12 +27,19 @@ async function send(entry: Entry): Promise<void> {
 	}
 	const form = new FormData();
 	form.set('id', entry.id);
-	form.set('made', JSON.stringify(entry.made));
-	form.set('sound', entry.sound, `${entry.id}.wav`);
+	if (entry.kind === 'recording') {
+		form.set('made', JSON.stringify(entry.made));
+		form.set('sound', entry.sound, `${entry.id}.wav`);
+	} else {
+		form.set('hub', entry.hub);
+		form.set('part', entry.part);
+		form.set('picture', entry.picture, `${entry.id}.jpg`);
+	}
 	let response: Response;
 	try {
 		const headers = { 'X-CSRFToken': csrfToken() };
-		response = await fetch(`/api/cases/${entry.caseId}/recordings`, { method: 'POST', body: form, headers });
+		const to = `/api/cases/${entry.caseId}/${entry.kind === 'recording' ? 'recordings' : 'photos'}`;
+		response = await fetch(to, { method: 'POST', body: form, headers });
 	} catch {
 		throw new NoNetwork();
 	}

@@ -9,7 +9,7 @@
 	import Pick from '$lib/ui/Pick.svelte';
 	import Tick from '$lib/ui/Tick.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
-	import { distanceFigure, distanceLabel, kmOf } from '$lib/shown.svelte';
+	import { distanceFigure, distanceLabel, kmOf, lengthFigure, mmOf, unitLabel } from '$lib/shown.svelte';
 	import { typed } from '$lib/units';
 	import { fromAxle, newAxle, newRow, toVehicle, type AxleDraft, type HistoryDraft } from './draft';
 
@@ -25,7 +25,10 @@
 	let label = $state(start?.label ?? '');
 	let tyre = $state(start?.tyre ?? '');
 	let axles = $state<AxleDraft[]>(
-		start?.axles.map(fromAxle) ?? [newAxle('hub_unit', true), newAxle('hub_unit')]
+		start?.axles.map((axle) => fromAxle(axle, lengthFigure)) ?? [
+			newAxle('hub_unit', true),
+			newAxle('hub_unit')
+		]
 	);
 	let history = $state<HistoryDraft>({
 		age: start?.age_years?.toString() ?? '',
@@ -58,7 +61,7 @@
 		wrong = '';
 		fields = {};
 		try {
-			await onsave(toVehicle(label.trim(), tyre.trim(), axles, inKm()));
+			await onsave(toVehicle(label.trim(), tyre.trim(), axles, inKm(), mmOf));
 		} catch (error) {
 			wrong = wordsOf(error);
 			if (error instanceof Refused) fields = error.fields;
@@ -116,6 +119,28 @@
 						</div>
 					</div>
 				{/each}
+				<details open={Boolean(axle.least || axle.most)}>
+					<summary class="min-h-12 cursor-pointer py-2">Limits of end play from its own manual</summary>
+					<div class="grid gap-3 pt-1 sm:grid-cols-3">
+						<Field
+							label="Least"
+							bind:value={() => axle.least ?? '', (text) => (axle.least = text)}
+							unit={unitLabel('length')}
+							numeric
+						/>
+						<Field
+							label="Most"
+							bind:value={() => axle.most ?? '', (text) => (axle.most = text)}
+							unit={unitLabel('length')}
+							numeric
+						/>
+						<Field
+							label="Where from"
+							bind:value={() => axle.source ?? '', (text) => (axle.source = text)}
+							placeholder="manual, page 41"
+						/>
+					</div>
+				</details>
 				<div class="flex flex-wrap gap-3">
 					{#if axle.rows.length < 4}
 						<Button onclick={() => axle.rows.push(newRow(axle.rows.length))}

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { newAxle, newRow, toVehicle } from './draft';
+import type { Schemas } from '$lib/api/client';
+import { fromAxle, newAxle, newRow, toVehicle } from './draft';
 
 describe('toVehicle', () => {
 	it('names hubs by axle and side, as the case format does', () => {
@@ -34,5 +35,36 @@ describe('toVehicle', () => {
 		const unknown = toVehicle('Van', '', [newAxle('hub_unit')]);
 		expect([unknown.age_years, unknown.distance_km, unknown.duty]).toEqual([null, null, []]);
 		expect(toVehicle('Van', '', [], { age: 'old', distance: '', duty: [] }).age_years).toBeNaN();
+	});
+
+	it('keeps numbers, seals and limits of a stored axle that is corrected', () => {
+		const hub = (id: string, side: 'left' | 'right'): Schemas['HubOut'] => ({
+			id,
+			side,
+			design: 'taper_castle',
+			rotating_ring: 'outer',
+			play_min_mm: 0.05,
+			play_max_mm: 0.2,
+			play_source: 'manual',
+			seal: { shaft_mm: 42 },
+			bearings: [{ row: 'outer_bearing', designation: 'L44649/L44610' }],
+			window_min_mm: 0.05,
+			window_max_mm: 0.2,
+			window_source: 'manual',
+			orders: [],
+			estimates: []
+		});
+		const axle = { driven: false, steered: true, hubs: [hub('A1L', 'left'), hub('A1R', 'right')] };
+		const inches = (mm: number) => (mm / 25.4).toFixed(4);
+		const draft = fromAxle(axle, inches);
+		expect(draft.most).toBe('0.0079');
+		const [corrected] = toVehicle('Van', '', [draft], undefined, (shown) => shown * 25.4).axles;
+		const left = corrected?.hubs[0];
+		expect(left?.seal).toEqual({ shaft_mm: 42 });
+		expect(left?.bearings?.[0]?.designation).toBe('L44649/L44610');
+		expect(left?.play_max_mm).toBe(0.2);
+		expect(left?.play_source).toBe('manual');
+		const typed = toVehicle('Van', '', [{ ...draft, most: '0.01' }], undefined, (shown) => shown * 25.4);
+		expect(typed.axles[0]?.hubs[0]?.play_max_mm).toBeCloseTo(0.254, 4);
 	});
 });

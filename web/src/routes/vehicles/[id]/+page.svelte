@@ -1,10 +1,10 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { Pencil } from '@lucide/svelte';
+	import { Pencil, Ruler } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { session } from '$lib/session.svelte';
-	import { length } from '$lib/shown.svelte';
+	import { distanceFigure, distanceLabel, length } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -65,6 +65,14 @@
 				{#if vehicle.tyre}Tyre {vehicle.tyre},{/if}
 				{#if vehicle.circumference_m}one wheel turn is about {vehicle.circumference_m.toFixed(2)} m of road.{:else}tyre
 					size not known: give wheel turns instead of road speed when recording.{/if}
+				{#if vehicle.age_years !== null}{vehicle.age_years} years old.{/if}
+				{#if vehicle.distance_km !== null}{distanceFigure(vehicle.distance_km)}
+					{distanceLabel()} on these bearings.{/if}
+				{#if vehicle.duty.length}Has been through: {vehicle.duty
+						.map(
+							(key) => session.reference?.duties.find((row) => row.key === key)?.words.toLowerCase() ?? key
+						)
+						.join('; ')}.{/if}
 			</p>
 		</section>
 		<div class="grid content-start gap-4">
@@ -98,8 +106,16 @@
 					</p>
 					<p>
 						Normal end play {length(hub.window_min_mm)} to {length(hub.window_max_mm)}.
-						<span class="text-faded">{design.play_source}.</span>
+						<span class="text-faded">{hub.window_source}.</span>
 					</p>
+					{#each hub.bearings?.filter((row) => row.designation) ?? [] as row (row.row)}
+						<p><span class="text-faded">Bearing:</span> <span class="font-mono">{row.designation}</span></p>
+					{/each}
+					<div>
+						<Button href="/vehicles/{vehicle.id}/bearings?hub={hub.id}"
+							><Ruler aria-hidden="true" />Which bearing is it?</Button
+						>
+					</div>
 					{#each hub.orders as row (row.row)}
 						<table class="w-full">
 							<caption class="pt-2 text-left text-faded">Strikes per wheel turn, {row.row} row</caption>
@@ -112,7 +128,11 @@
 							</tbody>
 						</table>
 					{:else}
-						<p class="text-faded">No bearing geometry known: a ring mark is searched for without it.</p>
+						<p class="text-faded">
+							{hub.estimates.length
+								? 'Its balls or rollers are not counted: orders are estimated, and a ring mark is searched for without them.'
+								: 'No bearing geometry known: a ring mark is searched for without it.'}
+						</p>
 					{/each}
 				</section>
 			{/if}

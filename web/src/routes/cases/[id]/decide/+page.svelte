@@ -1,9 +1,17 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { wordsOf, api, ask } from '$lib/api/client';
+	import { FileText } from '@lucide/svelte';
+	import { wordsOf, api, ask, type Schemas } from '$lib/api/client';
+	import { testHref } from '$lib/case/answers';
 	import HubChooser from '$lib/case/HubChooser.svelte';
 	import { useCase } from '$lib/case/case.svelte';
 	import { chosenHub } from '$lib/case/hub.svelte';
+	import ChoicePlate from '$lib/decide/ChoicePlate.svelte';
+	import PriceTable from '$lib/decide/PriceTable.svelte';
+	import RoadPlate from '$lib/decide/RoadPlate.svelte';
+	import Ways from '$lib/decide/Ways.svelte';
+	import WhyNot from '$lib/decide/WhyNot.svelte';
+	import { bindKeys } from '$lib/keys.svelte';
 	import { session } from '$lib/session.svelte';
 	import { moment } from '$lib/dates';
 	import { percent } from '$lib/shown.svelte';
@@ -11,16 +19,21 @@
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Pick from '$lib/ui/Pick.svelte';
-	import Witnesses from '$lib/case/Witnesses.svelte';
 
 	const held = useCase();
 	const hub = $derived(chosenHub(held));
 	const judged = $derived(held.assessment?.hubs[hub]);
-	const choices = $derived((session.reference?.choices ?? []).filter((row) => row.key !== 'undecided'));
-	let choice = $derived(judged && judged.choice !== 'undecided' ? judged.choice : '');
+	const choices = $derived(session.reference?.choices ?? []);
+	let choice = $derived(judged?.choice ?? '');
 	let reason = $state('');
 	let wrong = $state('');
-	const accepted = $derived(held.verdicts.filter((row) => row.hub === hub).at(-1));
+	let deciding = $state.raw<Schemas['DecidingOut'] | null>(null);
+	let asked = 0;
+	const before = $derived(held.verdicts.filter((row) => row.hub === hub));
+	const accepted = $derived(before.at(-1));
+	const settleHref = $derived(
+		judged?.settle ? testHref(held.id, judged.settle.test, judged.settle.hub) : undefined
+	);
 	const notes = $derived(
 		Object.fromEntries(
 			Object.entries(held.assessment?.hubs ?? {}).map(([id, row]) => [
@@ -32,13 +45,42 @@
 		)
 	);
 
+	$effect(() => {
+		if (held.assessment && hub) void load(hub);
+	});
+	$effect(() =>
+		settleHref
+			? bindKeys([{ key: 'n', label: 'The test that would settle it', run: () => void goto(settleHref) }])
+			: undefined
+	);
+
+	async function load(at: string) {
+		const mine = ++asked;
+		try {
+			const params = { path: { case_id: held.id }, query: { hub: at } };
+			// Verdicts as well: what has changed since the last one is only known now.
+			const [found, verdicts] = await Promise.all([
+				ask(api.GET('/api/cases/{case_id}/deciding', { params })),
+				ask(api.GET('/api/cases/{case_id}/verdicts', { params: { path: params.path } }))
+			]);
+			if (mine !== asked) return;
+			deciding = found;
+			held.verdicts = verdicts;
+		} catch (error) {
+			if (mine === asked) wrong = wordsOf(error);
+		}
+	}
+
 	async function accept() {
 		wrong = '';
 		try {
 			const params = { path: { case_id: held.id } };
-			await ask(api.POST('/api/cases/{case_id}/verdicts', { params, body: { hub, choice, reason } }));
+			const made = await ask(
+				api.POST('/api/cases/{case_id}/verdicts', { params, body: { hub, choice, reason } })
+			);
+			reason = '';
 			await held.refresh();
-			await goto(`/cases/${held.id}/do`);
+			await goto(`/verdicts/${made.id}`);
 		} catch (error) {
 			wrong = wordsOf(error);
 		}
@@ -48,32 +90,34 @@
 {#if judged}
 	<div class="grid gap-6 wide:grid-cols-2">
 		<section class="grid content-start gap-4">
-			<div class="plate grid gap-3 {judged.standing === 'culprit' ? 'border-l-oxide' : ''}">
-				<h1 class="text-3xl">
-					<span class="font-mono">{hub}</span>: {judged.cause === 'sound'
-						? judged.standing_label
-						: judged.cause_label}
-				</h1>
-				{#if judged.cause !== 'sound'}
-					<p class="flex items-baseline gap-3">
-						<span class="figure">{percent(judged.probability)}</span> likely
-					</p>
-				{/if}
-				<p class="text-xl font-semibold">{judged.choice_label}</p>
-				<p>{judged.because}</p>
-				<p><span class="text-faded">What would change it:</span> {judged.would_change}</p>
-			</div>
+			<ChoicePlate {hub} {judged} {settleHref} />
+			<RoadPlate road={judged.road} />
 			<HubChooser selected={hub} {notes} />
+			<p>
+				<a
+					class="flex min-h-12 items-center underline underline-offset-4"
+					href="/cases/{held.id}/why?hub={hub}">Why {hub}: the witnesses, for and against</a
+				>
+			</p>
+		</section>
+		<section class="grid content-start gap-4">
 			{#if accepted}
-				<Notice>
+				<Notice level={accepted.news ? 'warn' : 'note'}>
 					Decided by {accepted.person}, {moment(accepted.at)}: {accepted.choice_label}{accepted.reason
 						? ` (against the advice: ${accepted.reason})`
-						: ''}. Deciding again makes a new verdict; this one stays.
+						: ''}. {accepted.news
+						? `${accepted.news} ${accepted.news === 1 ? 'entry has' : 'entries have'} changed since: look again, and decide anew.`
+						: 'Nothing has changed since.'}
+					<Button look="quiet" href="/verdicts/{accepted.id}"
+						><FileText aria-hidden="true" />Read that verdict{before.length > 1
+							? `, the last of ${before.length}`
+							: ''}</Button
+					>
 				</Notice>
 			{/if}
 			{#if !held.closed}
 				<form
-					class="plate grid gap-3"
+					class="plate grid gap-3 border-l-blued"
 					onsubmit={(event) => {
 						event.preventDefault();
 						void accept();
@@ -89,13 +133,18 @@
 						<Field label="Why differently from the advice" bind:value={reason} />
 					{/if}
 					{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
-					<Button type="submit" look="main" disabled={!choice}>Accept and go on</Button>
+					<Button type="submit" look="main" disabled={!choice}>{accepted ? 'Decide anew' : 'Accept'}</Button>
 					<p class="text-faded">
-						The maker’s manual, local law and a licensed mechanic come before anything on screen.
+						The verdict is frozen with all that it rests on. The maker’s manual, local law and a licensed
+						mechanic come before anything on screen.
 					</p>
 				</form>
 			{/if}
+			<WhyNot others={judged.alternatives} />
+			{#if deciding}
+				<PriceTable prices={deciding.prices} certain={judged.choice_probability} />
+				<Ways {deciding} onchange={() => held.refresh()} />
+			{/if}
 		</section>
-		<Witnesses {hub} {judged} />
 	</div>
 {/if}

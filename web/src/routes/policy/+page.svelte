@@ -1,0 +1,184 @@
+<script lang="ts">
+	import { Accordion } from 'bits-ui';
+	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+	import { toBody, toDraft, type PolicyDraft } from '$lib/decide/policy';
+	import { moment } from '$lib/dates';
+	import { session } from '$lib/session.svelte';
+	import { length, lengthFigure, mmOf, unitLabel } from '$lib/shown.svelte';
+	import Button from '$lib/ui/Button.svelte';
+	import Choice from '$lib/ui/Choice.svelte';
+	import Field from '$lib/ui/Field.svelte';
+	import Notice from '$lib/ui/Notice.svelte';
+
+	const KEPT = 'draft-policy';
+	let policy = $state.raw<Schemas['PolicyOut'] | null>(null);
+	let draft = $state<PolicyDraft | null>(null);
+	let wrong = $state('');
+	let saved = $state(false);
+	const unit = $derived(unitLabel('length'));
+	/** A figure's group: the workshop's own rates, or a hub design. */
+	const groups = $derived(
+		policy
+			? [
+					{ key: '', label: 'For every job' },
+					...(session.reference?.designs ?? []).map((row) => ({ key: row.key, label: row.label }))
+				].map((group) => ({
+					...group,
+					figures: (policy?.figures ?? []).filter((row) =>
+						group.key ? row.key.startsWith(`${group.key}.`) : !row.key.includes('.')
+					)
+				}))
+			: []
+	);
+	const start = $derived(policy ? JSON.stringify(toDraft(policy, lengthFigure)) : '');
+	const changed = $derived(draft !== null && JSON.stringify(draft) !== start);
+
+	function take(found: Schemas['PolicyOut']) {
+		policy = found;
+		draft = toDraft(found, lengthFigure);
+	}
+	$effect(() => {
+		ask(api.GET('/api/policy')).then(
+			(found) => {
+				take(found);
+				const kept = localStorage.getItem(KEPT);
+				if (kept) draft = JSON.parse(kept) as PolicyDraft;
+			},
+			(error) => (wrong = wordsOf(error))
+		);
+	});
+	// What is typed survives a reload until it is saved.
+	$effect(() => {
+		if (changed) localStorage.setItem(KEPT, JSON.stringify(draft));
+		else if (policy) localStorage.removeItem(KEPT);
+	});
+
+	async function save() {
+		if (!draft || !policy) return;
+		wrong = '';
+		saved = false;
+		try {
+			take(await ask(api.PUT('/api/policy', { body: toBody(draft, policy, lengthFigure, mmOf) })));
+			saved = true;
+		} catch (error) {
+			wrong = wordsOf(error);
+		}
+	}
+	const shortly = (row: Schemas['FigureOut'], label: string) => row.label.replace(` (${label})`, '');
+	const coin = (row: Schemas['FigureOut']) =>
+		row.unit === 'money' ? (draft?.currency ?? '') : row.unit === 'share' ? '0 to 1' : row.unit;
+</script>
+
+<svelte:head><title>The workshop’s ways · Hematite</title></svelte:head>
+
+{#if policy && draft}
+	<form
+		class="grid gap-6"
+		onsubmit={(event) => {
+			event.preventDefault();
+			void save();
+		}}
+	>
+		<div class="grid gap-1">
+			<h1>The workshop’s ways</h1>
+			<p class="text-faded">
+				Where good mechanics differ, the workshop chooses; a case may go another way with a reason. A verdict
+				keeps the ways that stood when it was accepted.
+				{#if policy.changed_by && policy.changed_at}Last changed by {policy.changed_by}, {moment(
+						policy.changed_at
+					)}.{/if}
+			</p>
+		</div>
+		<section class="grid gap-4 wide:grid-cols-2" aria-label="Ways of doing it">
+			{#each policy.schools as school (school.key)}
+				<fieldset class="plate grid content-start gap-2">
+					<legend class="px-1 text-lg font-semibold">{school.label}</legend>
+					<Choice
+						label={school.label}
+						options={school.options.map((one, n) => ({
+							key: one.key,
+							words: `${one.label}${n ? '' : ' (usual)'}`,
+							hint: `+ ${one.gains} − ${one.costs}`
+						}))}
+						bind:value={
+							() => draft?.schools[school.key] ?? '', (way) => draft && (draft.schools[school.key] = way)
+						}
+					/>
+				</fieldset>
+			{/each}
+		</section>
+		<section class="grid gap-3" aria-label="Limits of end play">
+			<h2>Limits of end play</h2>
+			<p class="text-faded">
+				By hub design, with where the figure came from. A vehicle’s own limit stands before it; an empty row
+				keeps the default.
+			</p>
+			<ul class="grid gap-3">
+				{#each policy.limits as limit (limit.design)}
+					{@const row = draft.limits[limit.design]}
+					{#if row}
+						<li class="plate grid gap-3 wide:grid-cols-[3fr_1fr_1fr_2fr] wide:items-end">
+							<div>
+								<b>{limit.label}</b>
+								<span class="block text-faded"
+									>{length(limit.least_mm)} to {length(limit.most_mm)}: {limit.source}</span
+								>
+							</div>
+							<Field label="Least, {unit}" bind:value={row.least} numeric />
+							<Field label="Most, {unit}" bind:value={row.most} numeric />
+							<Field label="Where from" bind:value={row.source} placeholder="manual, page 41" />
+						</li>
+					{/if}
+				{/each}
+			</ul>
+		</section>
+		<section class="grid gap-3" aria-label="Prices">
+			<h2>Prices</h2>
+			<p class="text-faded">
+				Every figure in grey is an example, invented. Enter your own; an empty field goes back to the example.
+			</p>
+			<div class="max-w-60"><Field label="Word for money" bind:value={draft.currency} /></div>
+			<Accordion.Root type="multiple" value={['']} class="grid gap-2">
+				{#each groups as group (group.key)}
+					<Accordion.Item value={group.key} class="plate py-1">
+						<Accordion.Header>
+							<Accordion.Trigger
+								class="flex min-h-12 w-full items-center justify-between gap-3 text-left font-semibold"
+								>{group.label}<span class="font-normal text-faded"
+									>{group.figures.filter((row) => draft?.figures[row.key]?.trim()).length} of {group.figures
+										.length} your own</span
+								></Accordion.Trigger
+							>
+						</Accordion.Header>
+						<Accordion.Content class="grid gap-3 pb-3 sm:grid-cols-2 wide:grid-cols-3">
+							{#each group.figures as row (row.key)}
+								<Field
+									label={shortly(row, group.label)}
+									bind:value={
+										() => draft?.figures[row.key] ?? '', (text) => draft && (draft.figures[row.key] = text)
+									}
+									unit={coin(row)}
+									placeholder="example {row.value}"
+									numeric
+								/>
+							{/each}
+						</Accordion.Content>
+					</Accordion.Item>
+				{/each}
+			</Accordion.Root>
+		</section>
+		<div class="sticky bottom-0 grid gap-2 border-t border-groove bg-steel py-3">
+			{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
+			{#if saved && !changed}<Notice
+					>Saved. Open cases are judged by it from now on; accepted verdicts stay.</Notice
+				>{/if}
+			<div class="flex flex-wrap gap-3">
+				<Button type="submit" look="main" disabled={!changed}>Save the workshop’s ways</Button>
+				{#if changed}<Button look="quiet" onclick={() => policy && take(policy)}>Undo what was typed</Button
+					>{/if}
+			</div>
+		</div>
+	</form>
+{:else if wrong}
+	<Notice level="stop">{wrong}</Notice>
+{/if}

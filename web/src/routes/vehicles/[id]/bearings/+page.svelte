@@ -1,0 +1,206 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { Check, X } from '@lucide/svelte';
+	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+	import { session } from '$lib/session.svelte';
+	import { length, lengthFigure, mmOf, unitLabel } from '$lib/shown.svelte';
+	import Button from '$lib/ui/Button.svelte';
+	import Choice from '$lib/ui/Choice.svelte';
+	import Field from '$lib/ui/Field.svelte';
+	import Notice from '$lib/ui/Notice.svelte';
+	import Tick from '$lib/ui/Tick.svelte';
+	import { typed } from '$lib/units';
+
+	let vehicle = $state.raw<Schemas['VehicleOut'] | null>(null);
+	let found = $state.raw<Schemas['FoundOut'] | null>(null);
+	let size = $state({ bore: '', outside: '', width: '' });
+	let seal = $state({ shaft: '', housing: '', width: '' });
+	let row = $state('');
+	let both = $state(true);
+	let wrong = $state('');
+	let kept = $state('');
+	const path = $derived({ vehicle_id: page.params.id ?? '' });
+	const hub = $derived(
+		vehicle?.axles.flatMap((axle) => axle.hubs).find((one) => one.id === page.url.searchParams.get('hub')) ??
+			vehicle?.axles[0]?.hubs[0]
+	);
+	const unit = $derived(unitLabel('length'));
+	/** The places where a bearing sits in this design, by their own names. */
+	const rows = $derived(
+		(session.reference?.parts[hub?.design ?? ''] ?? [])
+			.filter((part) => part.kind === 'rolling' || part.kind === 'sealed')
+			.map((part) => ({ key: part.key, words: part.label }))
+	);
+	const place = $derived(rows.some((one) => one.key === row) ? row : (rows[0]?.key ?? ''));
+
+	$effect(() => {
+		ask(api.GET('/api/vehicles/{vehicle_id}', { params: { path } })).then(
+			(got) => (vehicle = got),
+			(error) => (wrong = wordsOf(error))
+		);
+	});
+
+	const mm = (text: string) => (text.trim() ? Number(mmOf(typed(text)).toFixed(4)) : undefined);
+
+	async function find() {
+		wrong = kept = '';
+		const figures = Object.values(size).filter((text) => text.trim());
+		if (figures.some((text) => !(typed(text) > 0))) {
+			wrong = 'Give the caliper’s figures as numbers, such as 25.';
+			return;
+		}
+		try {
+			const query = { bore_mm: mm(size.bore), outside_mm: mm(size.outside), width_mm: mm(size.width) };
+			found = await ask(api.GET('/api/bearings', { params: { query } }));
+		} catch (error) {
+			found = null;
+			wrong = wordsOf(error);
+		}
+	}
+	async function keep(body: Partial<Schemas['FitIn']>, words: string) {
+		if (!hub) return;
+		wrong = kept = '';
+		try {
+			const whole = { hub: hub.id, row: place, designation: '', both_sides: both, ...body };
+			vehicle = await ask(api.POST('/api/vehicles/{vehicle_id}/bearings', { params: { path }, body: whole }));
+			kept = `${words} kept for ${hub.id}${both ? ' and its mate across the axle' : ''}.`;
+		} catch (error) {
+			wrong = wordsOf(error);
+		}
+	}
+	function keepSeal() {
+		const figures = { shaft_mm: mm(seal.shaft), housing_mm: mm(seal.housing), width_mm: mm(seal.width) };
+		if (Object.values(figures).some((value) => Number.isNaN(value)))
+			wrong = 'Give the seal’s figures as numbers, such as 42.';
+		else void keep({ seal: figures }, 'The seal’s size is');
+	}
+	const times = (one: Schemas['SizeOut']) =>
+		`${lengthFigure(one.bore_mm)} × ${lengthFigure(one.outside_mm)} × ${lengthFigure(one.width_mm)} ${unit}`;
+</script>
+
+<svelte:head><title>Which bearing · Hematite</title></svelte:head>
+
+{#snippet name(one: Schemas['SizeOut'])}
+	<span class="font-mono text-xl">{one.cone ? `cone ${one.cone}, cup ${one.cup}` : one.designation}</span>
+	<span class="block">{times(one)} <span class="text-faded">{one.kind_label}. {one.source}.</span></span>
+{/snippet}
+
+{#if vehicle && hub}
+	<div class="grid gap-6 wide:grid-cols-2">
+		<section class="grid content-start gap-4">
+			<div>
+				<h1>Which bearing is it? <span class="font-mono">{hub.id}</span></h1>
+				<p>
+					<a class="underline underline-offset-4" href="/vehicles/{vehicle.id}">{vehicle.label}</a>. One bore
+					comes in many sizes: measure all three with a caliper.
+				</p>
+			</div>
+			<form
+				class="plate grid gap-3"
+				onsubmit={(event) => {
+					event.preventDefault();
+					void find();
+				}}
+			>
+				<div class="grid grid-cols-3 gap-3">
+					<Field label="Bore, {unit}" bind:value={size.bore} numeric big />
+					<Field label="Outside, {unit}" bind:value={size.outside} numeric big />
+					<Field label="Width, {unit}" bind:value={size.width} numeric big />
+				</div>
+				<p class="text-faded">Of a taper the width is the whole of cone and cup together.</p>
+				<Button type="submit" look="main">Find it</Button>
+			</form>
+			{#if rows.length > 1}
+				<div>
+					<p class="pb-1 text-faded">Where it sits</p>
+					<Choice label="Where it sits" options={rows} bind:value={() => place, (key) => (row = key)} row />
+				</div>
+			{/if}
+			<Tick label="Both sides of the axle have the same" bind:checked={both} />
+			{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
+			{#if kept}<Notice>{kept}</Notice>{/if}
+			<section class="plate grid gap-2" aria-label="Kept on {hub.id}">
+				<h2>Kept on {hub.id}</h2>
+				<ul class="grid gap-1">
+					{#each hub.bearings ?? [] as one (one.row)}
+						<li>
+							<b>{rows.find((known) => known.key === one.row)?.words ?? one.row}</b>:
+							{one.designation || 'no number yet'}{one.elements
+								? `, ${one.elements} counted balls or rollers`
+								: ''}
+						</li>
+					{:else}<li class="text-faded">No bearing is known yet.</li>{/each}
+					{#each hub.estimates as one (one.row)}
+						<li>
+							Estimated, until its balls or rollers are counted: outer race {one.bpfo_least.toFixed(1)} to {one.bpfo_most.toFixed(
+								1
+							)}, inner race {one.bpfi_least.toFixed(1)} to {one.bpfi_most.toFixed(1)} strikes a wheel turn (about
+							{one.elements}
+							of them).
+						</li>
+					{/each}
+					{#if hub.seal?.shaft_mm || hub.seal?.housing_mm || hub.seal?.width_mm}
+						<li>
+							Seal: shaft {hub.seal.shaft_mm ? length(hub.seal.shaft_mm) : '?'}, housing {hub.seal.housing_mm
+								? length(hub.seal.housing_mm)
+								: '?'}, width {hub.seal.width_mm ? length(hub.seal.width_mm) : '?'}
+						</li>
+					{/if}
+				</ul>
+			</section>
+			<form
+				class="plate grid gap-3"
+				onsubmit={(event) => {
+					event.preventDefault();
+					keepSeal();
+				}}
+			>
+				<h2>Seal</h2>
+				<div class="grid grid-cols-3 gap-3">
+					<Field label="Shaft, {unit}" bind:value={seal.shaft} numeric />
+					<Field label="Housing, {unit}" bind:value={seal.housing} numeric />
+					<Field label="Width, {unit}" bind:value={seal.width} numeric />
+				</div>
+				<Button type="submit">Keep the seal’s size</Button>
+			</form>
+		</section>
+		<section class="grid content-start gap-4" aria-label="What fits" aria-live="polite">
+			{#if found}
+				{#if found.missing.length}<Notice level="warn"
+						>The {found.missing.join(' and the ')} is still missing: what fits is not certain.</Notice
+					>{/if}
+				<h2>{found.fits.length ? 'It fits' : 'Nothing in the catalogue fits'}</h2>
+				<ul class="grid gap-2">
+					{#each found.fits as one (one.designation)}
+						<li class="plate grid gap-2 border-l-blued">
+							<p class="flex gap-3">
+								<Check class="mt-1 shrink-0" aria-hidden="true" /><span>{@render name(one)}</span>
+							</p>
+							{#if one.cone}<p class="text-faded">
+									One cup serves several cones: the bore decides. Cone and cup are replaced together.
+								</p>{/if}
+							<div>
+								<Button onclick={() => keep({ designation: one.designation }, `${one.designation} is`)}
+									>This is it</Button
+								>
+							</div>
+						</li>
+					{:else}<li>Measure again on a clean edge, or ask by its number.</li>{/each}
+				</ul>
+				{#if found.near.length}
+					<h2>Near, but not it</h2>
+					<ul class="grid gap-1">
+						{#each found.near as miss (miss.size.designation)}
+							<li class="flex gap-3 border-b border-groove pb-2">
+								<X class="mt-1 shrink-0 text-faded" aria-hidden="true" />
+								<span>{@render name(miss.size)}<span class="block font-semibold">{miss.why}</span></span>
+							</li>
+						{/each}
+					</ul>
+				{/if}
+			{:else}
+				<p class="plate">What fits will stand here, with its near misses and why they are not it.</p>
+			{/if}
+		</section>
+	</div>
+{/if}

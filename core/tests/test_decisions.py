@@ -125,6 +125,14 @@ class TradeFacts(unittest.TestCase):
         ):
             choice = judged("taper_castle", *said).choice
             self.assertEqual((choice.choice, choice.road.key, choice.off_road), ("off_road", "no", True), said)
+            self.assertNotEqual(choice.repair, "off_road")
+
+    def test_what_is_mended_once_it_stands(self) -> None:
+        """Off the road for a wobble; what then follows from the rest: slop with the bolts tight is the bearing."""
+        said = found("A1L", danger_signs="wobbles", half_shaft="bolts_tight", in_out="moves")
+        choice = judged("axle_retained", *said).choice
+        self.assertEqual((choice.choice, choice.repair), ("off_road", "replace_bearing"))
+        self.assertIn("pressed bearing", choice.then.because)
 
     def test_schools_change_what_is_done(self) -> None:
         """A rusted unit is replaced whole, pressed anew, or bought in as a knuckle."""

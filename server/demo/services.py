@@ -1,5 +1,8 @@
 """Loading the demo: through the same services that the screens call."""
 
+import io
+import math
+import random
 import uuid
 
 from cases.models import Case
@@ -14,6 +17,8 @@ from hematite.simulator.scenes import Scene, Trouble, coast_down, record, road_r
 from jobs.services import finish, job, tick, usual_recheck
 from people import demo
 from people.models import User, Workshop
+from photos.services import keep_photo
+from PIL import Image, ImageDraw
 from recordings import services as recordings
 from recordings.models import Recording
 from verdicts.services import accept
@@ -60,19 +65,44 @@ def _play(user: User, vehicle_id: uuid.UUID, script: dict, name: str) -> None:
         _observe(user, case, hub, kind, value)
     for hub, readings in script["play"].items():
         _observe(user, case, hub, "end_play", {"readings_mm": readings, "resolution_mm": 0.01})
+    for hub, part in script.get("photographed", []):
+        picture = _drawn(f"{name}-{hub}-{part}")
+        keep_photo(user, case.id, photo_id=uuid.uuid5(_NAMES, f"{name}-{part}"), hub=hub, part=part, data=picture)
     if "decide" in script:
+        hub, choice = script["decide"]
+        accept(user, case.id, hub=hub, choice=choice, reason=script.get("reason", ""))
+    if "close" in script:
         _finish(user, case, script, name)
 
 
 def _finish(user: User, case: Case, script: dict, name: str) -> None:
     hub, choice = script["decide"]
-    accept(user, case.id, hub=hub, choice=choice, reason="")
     for step, _ in job(user, case.id)["steps"]:
         tick(user, case.id, tick_id=uuid.uuid4(), step=step.id, done=True, note="")
-    _record(user, case, hub, f"{name}-{hub}-after", after=True)
-    for after_hub, readings in script["after_play"].items():
+    if script["record"]:
+        _record(user, case, hub, f"{name}-{hub}-after", after=True)
+    for after_hub, readings in script.get("after_play", {}).items():
         _observe(user, case, after_hub, "note", {"text": f"End play after setting: {readings} mm"})
     finish(user, case.id, outcome=script["close"], **usual_recheck(choice, timezone.localdate()))
+
+
+def _drawn(name: str) -> bytes:
+    """Return a picture of a worn cup, drawn: the demo has no camera."""
+    dice = random.Random(name)  # noqa: S311 - where the marks lie
+    picture = Image.new("RGB", (1200, 900), (58, 60, 62))
+    draw = ImageDraw.Draw(picture)
+    for radius in range(420, 250, -2):
+        shade = 120 + int(70 * abs(math.sin(radius / 23)))
+        box = (600 - radius, 450 - radius, 600 + radius, 450 + radius)
+        draw.ellipse(box, fill=(shade, shade - 4, shade - 10))
+    draw.ellipse((350, 200, 850, 700), fill=(30, 32, 34))
+    for _ in range(60):
+        angle, radius = dice.uniform(0.2, 1.6), dice.uniform(270, 400)
+        x, y, size = 600 + radius * math.cos(angle), 450 + radius * math.sin(angle), dice.uniform(3, 12)
+        draw.ellipse((x, y, x + size, y + size * 0.7), fill=(46, 34, 26))
+    buffer = io.BytesIO()
+    picture.save(buffer, "JPEG", quality=90)
+    return buffer.getvalue()
 
 
 def _observe(user: User, case: Case, hub: str, kind: str, value: dict) -> None:

@@ -108,6 +108,7 @@ CASES: list[dict[str, Any]] = [
             ("A1R", "spin", {"answer": "free"}),
         ],
         "play": {"A1L": [0.02, 0.01, 0.02], "A1R": [0.01, 0.01, 0.01]},
+        "decide": ("A1L", "replace_unit"),
     },
     {
         "vehicle": "heritage",
@@ -138,13 +139,22 @@ CASES: list[dict[str, Any]] = [
             ("A1L", "spin", {"answer": "free"}),
         ],
         "play": {"A1R": [0.06, 0.05, 0.06]},
+        "decide": ("A1R", "look_elsewhere"),
     },
     {
         "vehicle": "trailer",
         "complaint": "Warm cap on one wheel after the coast tour.",
         "hidden": {"A2R": "dry"},
         "record": ["A1L", "A1R"],
-        "found": [("", "complaint", {"words": ["heat"]}), ("A2R", "heat", {"temp_c": 41.0, "mate_c": 23.0})],
+        "found": [
+            ("", "complaint", {"words": ["heat"]}),
+            ("A2R", "heat", {"temp_c": 41.0, "mate_c": 23.0}),
+            ("A2R", "part", {"part": "spring_cap", "finds": ["button_flush"]}),
+            ("A2R", "part", {"part": "pin", "finds": ["fast_good"]}),
+            ("A2R", "part", {"part": "nut", "finds": ["fast_good"]}),
+            ("A2R", "part", {"part": "outer_bearing", "finds": ["dry", "turns_gritty"], "note": "stiff as wax"}),
+        ],
+        "photographed": [("A2R", "outer_bearing")],
         "play": {},
     },
     {
@@ -153,7 +163,58 @@ CASES: list[dict[str, Any]] = [
         "hidden": {"A2L": "inner_race"},
         "record": [],
         "spun": ["A1L", "A1R", "A2L", "A2R"],
-        "found": [],
+        "found": [
+            *(
+                (hub, "spring_touch", {"answer": "rough" if hub == "A2L" else "smooth"})
+                for hub in ("A1L", "A1R", "A2L", "A2R")
+            ),
+            ("A2L", "stethoscope", {"answer": "growls"}),
+        ],
         "play": {},
+        "decide": ("A2L", "replace_bearing"),
+    },
+    {
+        "vehicle": "trike",
+        "complaint": "Grinds in front since it was washed with the hose.",
+        "hidden": {"A1L": "dry"},
+        "record": [],
+        "found": [
+            ("", "complaint", {"words": ["grind"]}),
+            *((hub, "in_out", {"answer": "nothing"}) for hub in ("A1L", "A1R")),
+            ("A1L", "spin", {"answer": "grinds"}),
+            ("A1R", "spin", {"answer": "free"}),
+            ("A1L", "part", {"part": "left_cartridge", "finds": ["dry", "turns_gritty"]}),
+            ("A1L", "part", {"part": "right_cartridge", "finds": ["dry", "turns_smooth"]}),
+        ],
+        "play": {"A1L": [0.0, 0.0, 0.0]},
+        "decide": ("A1L", "repack"),
+    },
+    {
+        "vehicle": "outreach",
+        "complaint": "Leans and knocks at the back since the ford; the brake is greasy.",
+        "hidden": {"A2L": "loose"},
+        "record": [],
+        "found": [
+            ("", "complaint", {"words": ["clunk", "wobble"]}),
+            ("A2L", "danger_signs", {"answer": "wobbles"}),
+            ("A2L", "half_shaft", {"answer": "bolts_tight"}),
+            ("A2R", "half_shaft", {"answer": "none"}),
+        ],
+        "play": {},
+        "decide": ("A2L", "off_road"),
+    },
+    {
+        "vehicle": "van",
+        "complaint": "Looked at before the long tour: are the back wheels good for it?",
+        "hidden": {},
+        "record": [],
+        "found": [
+            *((hub, "spin", {"answer": "free"}) for hub in ("A1L", "A1R", "A2L", "A2R")),
+            *((hub, "spring_touch", {"answer": "smooth"}) for hub in ("A1L", "A1R", "A2L", "A2R")),
+            *((hub, "rock_12_6", {"answer": "nothing"}) for hub in ("A1L", "A1R", "A2L", "A2R")),
+        ],
+        "play": {"A2L": [0.07, 0.06, 0.07], "A2R": [0.05, 0.06, 0.05]},
+        "decide": ("A2L", "leave"),
+        "close": "Nothing wrong: a trace of play on the tapers, as it should be.",
     },
 ]

@@ -20,11 +20,13 @@ UNITS = {
 }
 MARGIN = 15 * mm
 MOST_WITNESSES = 7
+HARDLY_BITS = 0.2  # less moves nothing
 SIDE = {"left": "left side", "right": "right side", "centre": "in the middle"}
 NOTHING_ABOVE = "The maker's manual, local law and a licensed mechanic come before anything written here."
 
 _BODY = ParagraphStyle("body", fontName="Helvetica", fontSize=8.6, leading=10.8)
 _SMALL = ParagraphStyle("small", parent=_BODY, fontSize=7.4, leading=9.2)
+_BULLET = ParagraphStyle("bullet", parent=_BODY, leftIndent=9)
 _HEAD = ParagraphStyle("head", parent=_BODY, fontName="Helvetica-Bold", fontSize=9.6, spaceBefore=5, spaceAfter=1.5)
 _TITLE = ParagraphStyle("title", parent=_BODY, fontName="Helvetica-Bold", fontSize=17, leading=20)
 _CHOICE = ParagraphStyle("choice", parent=_TITLE, fontSize=14, leading=17)
@@ -54,7 +56,7 @@ def _line(words: object, style: ParagraphStyle = _BODY) -> Paragraph:
 
 
 def _bullets(lines: Iterable[object]) -> list[Flowable]:
-    return [Paragraph(_text(line), _BODY, bulletText="•") for line in lines]
+    return [Paragraph(_text(line), _BULLET, bulletText="•") for line in lines]
 
 
 def _section(title: str, rows: Sequence[Flowable]) -> list[Flowable]:
@@ -110,6 +112,7 @@ def _reasons(page: Mapping) -> list[Flowable]:
     overturned = [f"{one['words']} ({one['hub'] or 'the vehicle'})" for one in page["overturned_by"]]
     return [
         *_section("Reasons", _bullets(rule["because"] for rule in rules[:4])),
+        *_section("Then", _bullets([judged["then"]] if judged.get("then") else [])),
         *_section("With it", _bullets(judged.get("also", []))),
         *_section("Why not otherwise", _bullets(others)),
         *_section("What would change it", _bullets([judged["would_change"], *overturned])),
@@ -119,6 +122,7 @@ def _reasons(page: Mapping) -> list[Flowable]:
 def _facts(page: Mapping, length: str) -> list[Flowable]:
     judged = page["judged"]
     heavy = sorted(judged["witnesses"], key=lambda row: -abs(row["bits"]))[:MOST_WITNESSES]
+    heavy = [row for row in heavy if abs(row["bits"]) >= HARDLY_BITS]
     rows = [[row["label"], row["words"], _times(row["bits"])] for row in heavy]
     looked = [f"{one['words']}{_damage(one)}" for one in judged["inspection"]["looked"]]
     read = [
@@ -127,7 +131,7 @@ def _facts(page: Mapping, length: str) -> list[Flowable]:
         for one in page["readings"]
     ]
     table = (
-        [_grid([["Witness", "Says", "Odds of a bearing fault"], *rows], [45 * mm, 95 * mm, 38 * mm])] if rows else []
+        [_grid([["Witness", "Says", "Odds of a bearing fault"], *rows], [43 * mm, 93 * mm, 36 * mm])] if rows else []
     )
     return [*_section("Witnesses", table), *_section("Seen and measured", _bullets([*looked, *read]))]
 
@@ -162,7 +166,7 @@ def _money(page: Mapping) -> list[Flowable]:
         ]
         for row in prices["rows"]
     ]  # fmt: skip
-    return _section("What it costs", [_grid([head, *rows], [66 * mm, 20 * mm, 16 * mm, 24 * mm, 28 * mm, 24 * mm])])
+    return _section("What it costs", [_grid([head, *rows], [62 * mm, 20 * mm, 16 * mm, 24 * mm, 28 * mm, 22 * mm])])
 
 
 def _end(page: Mapping) -> list[Flowable]:

@@ -88,6 +88,7 @@ class ChoiceOut(Schema):
     would_change: str
     rules: list[RuleOut] = []
     overruled: list[RuleOut] = []
+    then: str = ""
     also: list[str] = []
     alternatives: list[AlternativeOut] = []
     road: RoadOut

@@ -99,16 +99,18 @@ def price(
     beliefs: Mapping[str, float],
     right: Mapping[str, str],
     rates: Rates,
+    repair: str = "replace_bearing",
     mate: float | None = None,
 ) -> Pricing:
     """Price the recommended and every other possible choice at a hub.
 
-    `beliefs`: the probability of each cause; `right`: the right choice for each. `mate`: the probability that the hub
+    `beliefs`: the probability of each cause; `right`: the right choice for each. `repair`: what is mended once the
+    vehicle is off the road. `mate`: the probability that the hub
     across the axle is at fault too, None where there is none.
     """
     total = sum(beliefs[cause] for cause in right) or 1.0
     likely = {cause: beliefs[cause] / total for cause in right}
-    jobs = {choice: _job(design, choice, rates) for choice in {recommended, *possible, *right.values()}}
+    jobs = {choice: _job(design, choice, rates, repair) for choice in {recommended, *possible, *right.values()}}
     case = _Case(jobs, likely, right, rates)
     order = [recommended, *(choice for choice in possible if choice != recommended)]
     rows = tuple(_priced(choice, case) for choice in order)
@@ -146,12 +148,12 @@ class _Case:
         return float(PARTS.get(choice) == part) + sum(later)
 
 
-def _job(design: str, choice: str, rates: Rates) -> _Job:
+def _job(design: str, choice: str, rates: Rates, repair: str) -> _Job:
     """Return what a job takes, with the keys of the figures it is made of."""
     if choice == "look_elsewhere":
         return _Job(rates.of("elsewhere"), 0.0, 0.0, 0.0, 1.0, ("elsewhere",))
     if choice == "off_road":
-        mend = _job(design, "replace_bearing", rates)
+        mend = _job(design, repair, rates, repair)
         return replace(mend, fees=mend.fees + rates.of("recovery"), keys=(*mend.keys, "recovery"))
     pressed = choice == "replace_bearing" and table("prices/prices.toml")["design"][design].get("press", False)
     part = PARTS.get(choice)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from hematite.evidence.tables import causes
 from hematite.tables import table
-from hematite.verdict.rules import Facts, Rule, besides, decided
+from hematite.verdict.rules import STOPS, Facts, Rule, besides, decided
 
 LEAST_SHARE = 0.01  # a cause less likely than that gives no choice of its own; judgement
 ONLY_IF_ASKED = ("look_elsewhere", "off_road")  # no way to treat a bearing, so never offered where no rule asks for it
@@ -50,7 +50,8 @@ class Choice:
     """The choice at a hub with what made it.
 
     `probability`: how likely it is to be the right one. `settled`: whether that is enough to act on. `right` is the
-    right choice for each cause that may be the matter.
+    right choice for each cause that may be the matter. Where it only stops the vehicle, `repair` is what is likeliest
+    to be mended then, and `then` the rule that says so.
     """
 
     choice: str
@@ -62,6 +63,8 @@ class Choice:
     alternatives: tuple[Alternative, ...]
     road: Road
     right: Mapping[str, str]
+    then: Rule | None = None
+    repair: str = ""
 
     @property
     def label(self) -> str:
@@ -94,10 +97,11 @@ def recommend(facts: Facts, beliefs: Mapping[str, float], *, act_at: float, look
     """
     likely = _likely(beliefs)
     made = {cause: decided({**facts, "cause": cause}) for cause in likely}
-    shares: dict[str, float] = {}
-    for cause, (_, _, choice) in made.items():
-        shares[choice] = shares.get(choice, 0.0) + likely[cause]
+    shares = _shares(made, likely)
     best = max(shares, key=lambda choice: shares[choice])
+    mended = {cause: decided({**facts, "cause": cause}, repair=True) for cause in likely} if best == STOPS else made
+    repairs = _shares(mended, likely)
+    repair = max(repairs, key=lambda choice: repairs[choice])
     road = _road({**facts, "choice": best}, likely)
     facts = {**facts, "choice": best, "road": road.key}
     return Choice(
@@ -109,7 +113,9 @@ def recommend(facts: Facts, beliefs: Mapping[str, float], *, act_at: float, look
         also=tuple(row["words"] for rule, row in besides("also") if rule.fires(facts)),
         alternatives=tuple(_alternative(other, shares, facts) for other in choices() if other != best),
         road=road,
-        right={cause: choice for cause, (_, _, choice) in made.items()},
+        right={cause: choice for cause, (_, _, choice) in mended.items()},
+        then=_fired(repair, mended, likely)[0].rule if best == STOPS else None,
+        repair=repair,
     )
 
 
@@ -125,6 +131,14 @@ def _likely(beliefs: Mapping[str, float]) -> dict[str, float]:
 
 
 Made = Mapping[str, tuple[Rule, tuple[Rule, ...], str]]
+
+
+def _shares(made: Made, likely: Mapping[str, float]) -> dict[str, float]:
+    """Return how likely each choice is to be the right one."""
+    shares: dict[str, float] = {}
+    for cause, (_, _, choice) in made.items():
+        shares[choice] = shares.get(choice, 0.0) + likely[cause]
+    return shares
 
 
 def _fired(best: str, made: Made, likely: Mapping[str, float]) -> tuple[Fired, ...]:
@@ -149,7 +163,8 @@ def _overruled(best: str, made: Made) -> tuple[Rule, ...]:
 def _alternative(other: str, shares: Mapping[str, float], facts: Facts) -> Alternative:
     reasons = [str(row["because"]) for rule, row in besides("against") if rule.choice == other and rule.fires(facts)]
     share = shares.get(other, 0.0)
-    words = f"Likely to be the right one in {share:.0%} of cases like this." if share else "No rule asks for it here."
+    unasked = str(table("verdict/besides.toml")["unasked"][other])
+    words = f"Likely to be the right one in {share:.0%} of cases like this." if share else unasked
     asked_for = share > 0 or other not in ONLY_IF_ASKED
     return Alternative(other, share, reasons[0] if reasons else words, possible=not reasons and asked_for)
 

@@ -18,6 +18,7 @@ def price_choice(assessment: Assessment, vehicle: Vehicle, hub_id: str, rates: R
         possible=[other.choice for other in verdict.choice.alternatives if other.possible],
         beliefs=verdict.beliefs.probabilities,
         right=verdict.choice.right,
+        repair=verdict.choice.repair,
         rates=rates,
         mate=_of(assessment, mate).beliefs.bearing if mate else None,
     )

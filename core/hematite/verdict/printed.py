@@ -80,6 +80,7 @@ def _choice(choice: Choice) -> dict[str, Any]:
             for fired in choice.fired
         ],
         "overruled": [{"id": rule.id, "because": rule.because, "share": 0.0} for rule in choice.overruled],
+        "then": f"{choices()[choice.repair]}. {choice.then.because}" if choice.then else "",
         "also": list(choice.also),
         "alternatives": [
             {

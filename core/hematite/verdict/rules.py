@@ -13,6 +13,7 @@ from hematite.tables import table
 Facts = Mapping[str, Any]
 Box = Mapping[str, frozenset[Any]]  # for each fact named, the values that are allowed
 OF_DESIGN = ("adjusts", "repacks")  # properties of a design that a condition may name in its place
+STOPS = "off_road"  # the choice that only stops the vehicle: what is to be mended is asked apart
 BEARING = "@bearing"  # in a condition: any cause that sits in the bearing
 
 
@@ -88,18 +89,19 @@ def as_rule(row: Mapping[str, Any], level: int) -> Rule:
     return Rule(row["id"], level, row["choice"], made, row.get("because", ""), row.get("change", ""))
 
 
-def decided(facts: Facts) -> tuple[Rule, tuple[Rule, ...], str]:
+def decided(facts: Facts, *, repair: bool = False) -> tuple[Rule, tuple[Rule, ...], str]:
     """Return the deciding rule, every rule that fired, and the choice. Raises `HematiteError` on gap or contradiction.
 
     `facts` must give every fact of `domains()`; the tests prove that neither gap nor contradiction can happen.
+    `repair`: what is to be mended, the rules that only stop the vehicle set aside.
     """
-    return _decided(tuple(facts[name] for name in domains()))
+    return _decided(tuple(facts[name] for name in domains()), repair)
 
 
 @lru_cache(maxsize=4096)
-def _decided(values: tuple[Any, ...]) -> tuple[Rule, tuple[Rule, ...], str]:
+def _decided(values: tuple[Any, ...], repair: bool) -> tuple[Rule, tuple[Rule, ...], str]:
     facts = dict(zip(domains(), values, strict=True))
-    fired = tuple(rule for rule in rules() if rule.fires(facts))
+    fired = tuple(rule for rule in rules() if rule.fires(facts) and not (repair and rule.choice == STOPS))
     top = [rule for rule in fired if rule.level == fired[0].level]
     if len({rule.choice for rule in top}) != 1:
         raise HematiteError(f"The rules {[rule.id for rule in top]} do not agree here. Decide by hand and report it.")

@@ -6,10 +6,12 @@ from pathlib import Path
 from demo.services import load
 from django.conf import settings
 from people.demo import SIGN_IN
+from verdicts.models import Verdict
 
 from workshop.tests.browser import PHONE, BrowserTestCase
 
-STAGES = ("", "?hub=A1R", "/hear", "/bench", "/lift", "/rock", "/spin", "/open", "/decide", "/do", "/prove",
+STAGES = ("", "?hub=A1R", "/hear", "/bench", "/lift", "/rock", "/spin", "/open", "/do", "/prove",
+          "/open?hub=A1R&part=outer_cup", "/decide", "/decide?hub=A1R",
           "/why?hub=A1R", "/guide", "/test/complaint", "/test/heat?hub=A1R", "/test/rock_3_9?hub=A1L")  # fmt: skip
 WIRE_LIMIT = 200_000  # bytes of JavaScript at the first load
 
@@ -36,7 +38,16 @@ class EveryScreen(BrowserTestCase):
         self.enter(page)
         heritage = page.get_by_role("link", name="Heritage display van").first.get_attribute("href")
         vehicle = page.locator("main a[href^='/vehicles/']").nth(1).get_attribute("href")
-        addresses = ["/", "/vehicles/new", vehicle, *(f"{heritage}{stage}" for stage in STAGES)]
+        verdict = f"/verdicts/{Verdict.objects.filter(choice='adjust').get().id}"
+        addresses = [
+            "/",
+            "/vehicles/new",
+            vehicle,
+            f"{vehicle}/bearings",
+            "/policy",
+            verdict,
+            *(f"{heritage}{stage}" for stage in STAGES),
+        ]
         for light in ("day", "under"):
             for address in addresses:
                 page.goto(str(address))

@@ -86,16 +86,18 @@ class MainJob(BrowserTestCase):
         """Read the corner and the decision, and accept them."""
         page.get_by_role("link", name="Walkround").click()
         expect(page.get_by_label("The culprit")).to_contain_text(f"{CULPRIT}: mark on the outer race")
-        expect(page.get_by_label("The culprit")).to_contain_text("Replace the hub unit")
+        expect(page.get_by_label("The culprit")).to_contain_text("Replace the hub or unit")
         page.get_by_role("link", name="Why this corner?").click()
         expect(page.get_by_label("Witnesses weighed")).to_contain_text("outer-race lines")
-        page.get_by_role("link", name=f"Decide {CULPRIT}").click()
         expect(page.get_by_role("img", name=f"Order spectrum of {CULPRIT}")).to_be_visible()
-        page.get_by_role("button", name="Accept and go on").click()
+        page.get_by_role("link", name=f"Decide {CULPRIT}").click()
+        page.get_by_role("button", name="Accept").click()
+        expect(page.get_by_label("Decided")).to_contain_text("Replace the hub or unit")
+        page.get_by_role("link", name="Do it").click()
 
     def do_and_prove(self, page: Page) -> None:
         """Tick the steps, record again after the repair, and close with a recheck."""
-        expect(page.get_by_role("heading", name=f"{CULPRIT}: Replace the hub unit")).to_be_visible()
+        expect(page.get_by_role("heading", name=f"{CULPRIT}: Replace the hub or unit")).to_be_visible()
         for box in page.get_by_role("checkbox").all():
             box.click()
         expect(page.get_by_text("All steps done")).to_be_visible()

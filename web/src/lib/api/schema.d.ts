@@ -2302,6 +2302,11 @@ export interface components {
              */
             overruled: components["schemas"]["RuleOut"][];
             /**
+             * Then
+             * @default
+             */
+            then: string;
+            /**
              * Also
              * @default []
              */
@@ -2355,6 +2360,11 @@ export interface components {
              * @default []
              */
             overruled: components["schemas"]["RuleOut"][];
+            /**
+             * Then
+             * @default
+             */
+            then: string;
             /**
              * Also
              * @default []

@@ -40,6 +40,7 @@
 	{#each judged.overruled as rule (rule.id)}
 		<p class="text-faded">Overruled: {rule.because}</p>
 	{/each}
+	{#if judged.then}<p><span class="text-faded">Then:</span> {judged.then}</p>{/if}
 	{#if judged.also.length}
 		<div>
 			<h2>With it</h2>

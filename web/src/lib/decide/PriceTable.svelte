@@ -49,7 +49,8 @@
 					<div>
 						<dt class="text-faded">In the end</dt>
 						<dd class="font-mono text-lg">
-							{money(row.expected, prices.currency)}, {days(row.expected_days)}
+							{money(row.expected, prices.currency)}
+							<span class="block text-base">{days(row.expected_days)}</span>
 						</dd>
 					</div>
 				</dl>

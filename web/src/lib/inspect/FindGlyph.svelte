@@ -1,10 +1,10 @@
 <script lang="ts">
-	import { glyphs } from './glyphs';
+	import { glyphOf } from './glyphs';
 
 	/** A small drawing of what a part looks like; the words beside it say the same. */
-	let { find }: { find: string } = $props();
+	let { find, kind }: { find: string; kind: string } = $props();
 	const id = $props.id();
-	const glyph = $derived(glyphs[find]);
+	const glyph = $derived(glyphOf(find, kind));
 </script>
 
 {#if glyph}

@@ -85,7 +85,7 @@
 						? 'border-blued bg-blued text-on-blued'
 						: 'border-groove bg-plate'}"
 				>
-					<FindGlyph find={find.key} />
+					<FindGlyph find={find.key} kind={part.kind} />
 					<span class="grow leading-tight"
 						><b>{find.label}</b>{#if on}<span class="block pt-1">{find.means}</span
 							>{/if}{#if on && find.damage}<span class="block pt-1 opacity-80">{find.damage}</span>{/if}</span
@@ -99,7 +99,7 @@
 	</ul>
 	<Field label="Where, how much (a few words)" bind:value={note} placeholder="loaded side, at six o’clock" />
 	<PartPhotos {hub} part={part.key} label={part.label} />
-	<div class="flex flex-wrap items-center gap-3">
+	<div class="sticky bottom-0 flex flex-wrap items-center gap-3 bg-steel py-2">
 		<Button look="main" hotkey="n" onclick={log}
 			>{chosen.length && !same ? 'Log it, next part' : 'Next part'}</Button
 		>

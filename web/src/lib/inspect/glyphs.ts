@@ -24,6 +24,10 @@ const BLOB = 'M6 30C10 14 26 8 46 10S88 14 90 30 76 54 50 54 4 50 6 30Z';
 const drops = (...at: [number, number][]) =>
 	at.map(([x, y]) => `M${x} ${y}c-5 7-5 11 0 11s5-4 0-11Z`).join('');
 
+/** The drawing of a find at a kind of part: its own where the part looks different, else the usual one. */
+export const glyphOf = (find: string, kind: string): Glyph | undefined =>
+	glyphs[`${find} ${kind}`] ?? glyphs[find];
+
 export const glyphs: Record<string, Glyph> = {
 	clean: { shape: ROLLERS, strokes: 'M22 22v20M46 22v20M70 22v20' },
 	smooth: { shape: ARCH, strokes: 'M11 56A37 37 0 0 1 85 56' },
@@ -50,6 +54,17 @@ export const glyphs: Record<string, Glyph> = {
 			[64, 24, 3]
 		]
 	},
+	'rust race': {
+		shape: ARCH,
+		hatched: 'M4 50A46 46 0 0 1 44 12L46 30A28 28 0 0 0 21 52Z',
+		spots: [
+			[60, 20, 3],
+			[72, 30, 4],
+			[82, 46, 3]
+		]
+	},
+	'cracked shaft': { shape: SHAFT, strokes: 'M44 14l6 10-8 8 8 8-6 10' },
+	'cracked seat': { shape: BORE, strokes: 'M40 4l5 6-6 6 6 8' },
 	glitter: {
 		shape: BLOB,
 		strokes: 'M28 18v10M23 23h10M52 24v12M46 30h12M70 22v8M66 26h8M38 38v8M34 42h8M64 40v8M60 44h8'
@@ -99,7 +114,7 @@ export const glyphs: Record<string, Glyph> = {
 	cage: { shape: ROLLERS, strokes: 'M28 4l6 16-8 4 6 14M62 44l6 6-6 4 6 8' },
 	cracked: { shape: ARCH, strokes: 'M44 10l5 7-5 5 6 5-4 7' },
 	leaks: { shape: RING, strokes: drops([76, 34], [84, 46], [68, 48]) },
-	turns_in_seat: { shape: BORE, strokes: 'M30 26H66M30 38H66M74 26a7 7 0 1 1-8 10M66 30v7h7' },
+	turns_in_seat: { shape: BORE, strokes: 'M16 27H80V37H16ZM40 22v5M56 37v5M20 32H70M62 28l8 4-8 4' },
 	seat_good: { shape: BORE, strokes: 'M20 22V42M76 22V42' },
 	coating: { shape: BORE, hatched: 'M24 22C34 14 46 18 56 14S72 18 74 22Z' },
 	shaft_good: { shape: SHAFT },

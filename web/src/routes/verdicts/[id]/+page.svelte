@@ -85,9 +85,9 @@
 			<div class="grid content-start gap-4">
 				<ChoicePlate hub={verdict.hub} judged={verdict.judged} />
 				<RoadPlate road={verdict.judged.road} />
+				<WhyNot others={verdict.judged.alternatives} />
 			</div>
 			<div class="grid content-start gap-4">
-				<WhyNot others={verdict.judged.alternatives} />
 				<section class="grid gap-2" aria-label="Seen and measured">
 					<h2>Seen and measured</h2>
 					<ul class="grid list-disc gap-1 pl-5">

@@ -92,7 +92,7 @@
 		<section class="grid content-start gap-4">
 			<ChoicePlate {hub} {judged} {settleHref} />
 			<RoadPlate road={judged.road} />
-			<HubChooser selected={hub} {notes} />
+			<WhyNot others={judged.alternatives} />
 			<p>
 				<a
 					class="flex min-h-12 items-center underline underline-offset-4"
@@ -140,7 +140,7 @@
 					</p>
 				</form>
 			{/if}
-			<WhyNot others={judged.alternatives} />
+			<HubChooser selected={hub} {notes} />
 			{#if deciding}
 				<PriceTable prices={deciding.prices} certain={judged.choice_probability} />
 				<Ways {deciding} onchange={() => held.refresh()} />

@@ -10,6 +10,7 @@
 	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
+	import Pick from '$lib/ui/Pick.svelte';
 
 	const held = useCase();
 	const hub = $derived(chosenHub(held));
@@ -57,11 +58,21 @@
 	<div class="grid gap-6 wide:grid-cols-[2fr_3fr]">
 		<section class="grid content-start gap-4" bind:this={trail}>
 			<h1>Open and look at <span class="font-mono">{hub}</span></h1>
-			<ol class="grid gap-1" aria-label="Parts in the order they come off">
+			<div class="sm:hidden">
+				<Pick
+					label="Part {parts.indexOf(part) + 1} of {parts.length}, in the order they come off"
+					options={parts.map((row) => ({
+						key: row.key,
+						words: looked[row.key] ? `${row.label}: looked at` : row.label
+					}))}
+					bind:value={() => part?.key ?? '', to}
+				/>
+			</div>
+			<ol class="grid gap-1 max-sm:hidden" aria-label="Parts in the order they come off">
 				{#each parts as row, n (row.key)}
 					{@const seen = looked[row.key]}
 					{@const here = row.key === part.key}
-					<li class={here ? '' : 'max-sm:hidden'}>
+					<li>
 						<button
 							type="button"
 							aria-current={here ? 'step' : undefined}

@@ -25,12 +25,18 @@
 			vehicle?.axles[0]?.hubs[0]
 	);
 	const unit = $derived(unitLabel('length'));
-	/** The places where a bearing sits in this design, by their own names. */
-	const rows = $derived(
+	/** The places where a bearing sits in this design; rows that the vehicle names otherwise keep their names. */
+	const places = $derived(
 		(session.reference?.parts[hub?.design ?? ''] ?? [])
 			.filter((part) => part.kind === 'rolling' || part.kind === 'sealed')
 			.map((part) => ({ key: part.key, words: part.label }))
 	);
+	const named = $derived(
+		(hub?.bearings ?? [])
+			.map((one) => one.row ?? 'row')
+			.filter((key) => !places.some((one) => one.key === key))
+	);
+	const rows = $derived(named.length ? named.map((key) => ({ key, words: `${key} row` })) : places);
 	const place = $derived(rows.some((one) => one.key === row) ? row : (rows[0]?.key ?? ''));
 
 	$effect(() => {

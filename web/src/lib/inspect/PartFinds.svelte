@@ -35,7 +35,7 @@
 		return { finds: value?.finds ?? [], note: value?.note ?? '' };
 	}
 	const start = drafted();
-	let chosen = $state(start.finds);
+	let chosen = $state.raw(start.finds); // raw: what goes into the outbox must be plain
 	let note = $state(start.note);
 	const same = $derived(
 		JSON.stringify([chosen, note.trim()]) ===

@@ -13,6 +13,9 @@
 	const held = provideCase(id);
 	const home = `/cases/${id}`;
 	const here = $derived(page.url.pathname);
+	/** The hub at hand goes along from stage to stage. */
+	const along = $derived(page.url.searchParams.get('hub'));
+	const stageHref = (path: string) => `${home}/${path}${along ? `?hub=${along}` : ''}`;
 
 	$effect(() => held.follow());
 	$effect(() =>
@@ -21,7 +24,7 @@
 			...stages.map((stage) => ({
 				key: stage.key,
 				label: stage.label,
-				run: () => void goto(`${home}/${stage.path}`)
+				run: () => void goto(stageHref(stage.path))
 			}))
 		])
 	);
@@ -32,7 +35,9 @@
 {#snippet tab(href: string, label: string, key: string)}
 	<a
 		{href}
-		aria-current={here === href || (here === `${home}/bench` && href === `${home}/hear`) ? 'page' : undefined}
+		aria-current={here === href.split('?')[0] || (here === `${home}/bench` && label === 'Hear')
+			? 'page'
+			: undefined}
 		class="flex min-h-12 min-w-12 shrink-0 items-center justify-center gap-2 border-b-2 border-groove px-2.5 aria-[current]:bg-blued aria-[current]:text-on-blued sm:px-3"
 		>{label}<kbd
 			class="hidden rounded-xs border border-current/40 px-1 font-mono sm:inline"
@@ -46,7 +51,7 @@
 	aria-label="Stages of the work"
 >
 	{@render tab(home, 'Walkround', 'w')}
-	{#each stages as stage (stage.path)}{@render tab(`${home}/${stage.path}`, stage.label, stage.key)}{/each}
+	{#each stages as stage (stage.path)}{@render tab(stageHref(stage.path), stage.label, stage.key)}{/each}
 </nav>
 
 {#if held.error}

@@ -21,7 +21,7 @@
 	import Pick from '$lib/ui/Pick.svelte';
 
 	const held = useCase();
-	const hub = $derived(chosenHub(held));
+	const hub = $derived(chosenHub(held, held.assessment?.decision.hub));
 	const judged = $derived(held.assessment?.hubs[hub]);
 	const choices = $derived(session.reference?.choices ?? []);
 	let choice = $derived(judged?.choice ?? '');

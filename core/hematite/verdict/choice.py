@@ -7,7 +7,9 @@ from hematite.evidence.tables import causes
 from hematite.tables import table
 from hematite.verdict.rules import STOPS, Facts, Rule, besides, decided
 
+OVERRULED_AT = 0.2  # a rule that lost is worth naming when as much of the belief stood behind it; judgement
 LEAST_SHARE = 0.01  # a cause less likely than that gives no choice of its own; judgement
+NEXT = "It comes next, once the vehicle stands."
 ONLY_IF_ASKED = ("look_elsewhere", "off_road")  # no way to treat a bearing, so never offered where no rule asks for it
 LIKELY = 0.5  # more likely than not
 STRICT_AT = {"no": 0.1, "gently": 0.3}  # strictest first: how likely a road must be to be given; judgement
@@ -109,9 +111,9 @@ def recommend(facts: Facts, beliefs: Mapping[str, float], *, act_at: float, look
         probability=shares[best],
         settled=looked_at and shares[best] >= act_at,
         fired=_fired(best, made, likely),
-        overruled=_overruled(best, made),
+        overruled=_overruled(best, made, likely),
         also=tuple(row["words"] for rule, row in besides("also") if rule.fires(facts)),
-        alternatives=tuple(_alternative(other, shares, facts) for other in choices() if other != best),
+        alternatives=tuple(_alternative(other, shares, facts, repair) for other in choices() if other != best),
         road=road,
         right={cause: choice for cause, (_, _, choice) in mended.items()},
         then=_fired(repair, mended, likely)[0].rule if best == STOPS else None,
@@ -151,20 +153,23 @@ def _fired(best: str, made: Made, likely: Mapping[str, float]) -> tuple[Fired, .
     return tuple(Fired(rule, shares[rule]) for rule in sorted(shares, key=lambda rule: -shares[rule]))
 
 
-def _overruled(best: str, made: Made) -> tuple[Rule, ...]:
-    """Return the rules that fired for another choice, at a lower level than the one that decided."""
-    found: dict[Rule, None] = {}
-    for deciding, fired, choice in made.values():
-        if choice == best:
-            found |= dict.fromkeys(r for r in fired if r.level < deciding.level and r.choice != deciding.choice)
-    return tuple(found)
+def _overruled(best: str, made: Made, likely: Mapping[str, float]) -> tuple[Rule, ...]:
+    """Return the rules that fired for another choice, at a lower level than the one that decided, if likely enough."""
+    shares: dict[Rule, float] = {}
+    for cause, (deciding, fired, choice) in made.items():
+        for rule in fired if choice == best else ():
+            if rule.level < deciding.level and rule.choice != deciding.choice:
+                shares[rule] = shares.get(rule, 0.0) + likely[cause]
+    return tuple(rule for rule, share in shares.items() if share >= OVERRULED_AT)
 
 
-def _alternative(other: str, shares: Mapping[str, float], facts: Facts) -> Alternative:
+def _alternative(other: str, shares: Mapping[str, float], facts: Facts, repair: str) -> Alternative:
+    if other == repair:  # the vehicle is stopped first
+        return Alternative(other, shares.get(other, 0.0), NEXT, possible=False)
     reasons = [str(row["because"]) for rule, row in besides("against") if rule.choice == other and rule.fires(facts)]
     share = shares.get(other, 0.0)
     unasked = str(table("verdict/besides.toml")["unasked"][other])
-    words = f"Likely to be the right one in {share:.0%} of cases like this." if share else unasked
+    words = f"Likely to be the right one in {share * 100:.0f} % of cases like this." if share else unasked
     asked_for = share > 0 or other not in ONLY_IF_ASKED
     return Alternative(other, share, reasons[0] if reasons else words, possible=not reasons and asked_for)
 

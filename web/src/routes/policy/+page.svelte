@@ -113,24 +113,28 @@
 				By hub design, with where the figure came from. A vehicle’s own limit stands before it; an empty row
 				keeps the default.
 			</p>
-			<ul class="grid gap-3">
+			<Accordion.Root type="multiple" class="grid gap-2">
 				{#each policy.limits as limit (limit.design)}
 					{@const row = draft.limits[limit.design]}
 					{#if row}
-						<li class="plate grid gap-3 wide:grid-cols-[3fr_1fr_1fr_2fr] wide:items-end">
-							<div>
-								<b>{limit.label}</b>
-								<span class="block text-faded"
-									>{length(limit.least_mm)} to {length(limit.most_mm)}: {limit.source}</span
-								>
-							</div>
-							<Field label="Least, {unit}" bind:value={row.least} numeric />
-							<Field label="Most, {unit}" bind:value={row.most} numeric />
-							<Field label="Where from" bind:value={row.source} placeholder="manual, page 41" />
-						</li>
+						<Accordion.Item value={limit.design} class="plate py-1">
+							<Accordion.Header>
+								<Accordion.Trigger class="grid min-h-12 w-full gap-x-3 py-1 text-left sm:grid-cols-2">
+									<span class="font-semibold">{limit.label}</span>
+									<span class="text-faded"
+										>{length(limit.least_mm)} to {length(limit.most_mm)}: {limit.source}</span
+									>
+								</Accordion.Trigger>
+							</Accordion.Header>
+							<Accordion.Content class="grid gap-3 pb-3 sm:grid-cols-[1fr_1fr_2fr]">
+								<Field label="Least, {unit}" bind:value={row.least} numeric />
+								<Field label="Most, {unit}" bind:value={row.most} numeric />
+								<Field label="Where from" bind:value={row.source} placeholder="manual, page 41" />
+							</Accordion.Content>
+						</Accordion.Item>
 					{/if}
 				{/each}
-			</ul>
+			</Accordion.Root>
 		</section>
 		<section class="grid gap-3" aria-label="Prices">
 			<h2>Prices</h2>

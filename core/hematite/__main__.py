@@ -8,9 +8,10 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
-from hematite.bearings import RINGS, Row, fault_orders
+from hematite.bearings import RINGS, Row, fault_orders, find_bearing
 from hematite.bundles import assess_case, read_bundle
 from hematite.errors import HematiteError
+from hematite.policy import read_policy
 from hematite.verdict import as_json
 
 
@@ -26,7 +27,27 @@ def _orders(arguments: argparse.Namespace) -> dict[str, Any]:
 
 def _assess(arguments: argparse.Namespace) -> dict[str, Any]:
     case = read_bundle(arguments.bundle)
-    return as_json(assess_case(case)) | {"left_out": list(case.left_out)}
+    policy = read_policy(_read_json(arguments.policy)) if arguments.policy else None
+    return as_json(assess_case(case, policy)) | {"left_out": list(case.left_out)}
+
+
+def _read_json(path: Path) -> dict[str, Any]:
+    try:
+        data = json.loads(path.read_text(encoding="utf-8"))
+    except (OSError, ValueError):
+        raise HematiteError(f"{path} cannot be read as JSON. Give the policy as docs/formats.md has it.") from None
+    if not isinstance(data, dict):
+        raise HematiteError(f"{path} is no policy. Give it as docs/formats.md has it.")
+    return data
+
+
+def _bearing(arguments: argparse.Namespace) -> dict[str, Any]:
+    found = find_bearing(bore_mm=arguments.bore, outside_mm=arguments.outside, width_mm=arguments.width)
+    return {
+        "fits": [asdict(size) for size in found.fits],
+        "near": [asdict(miss.size) | {"why": miss.why} for miss in found.near],
+        "missing": list(found.missing),
+    }
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -41,8 +62,13 @@ def _parser() -> argparse.ArgumentParser:
     orders.set_defaults(run=_orders, say=_say_orders)
     assess = commands.add_parser("assess", help="judge a case bundle")
     assess.add_argument("bundle", type=Path, help="folder or .zip")
+    assess.add_argument("--policy", type=Path, help="a workshop's schools, limits and prices, as JSON")
     assess.set_defaults(run=_assess, say=_say_assessment)
-    for command in (orders, assess):
+    bearing = commands.add_parser("bearing", help="which bearing fits a caliper's figures, in mm")
+    for name in ("bore", "outside", "width"):
+        bearing.add_argument(f"--{name}", help="mm")
+    bearing.set_defaults(run=_bearing, say=_say_bearing)
+    for command in (orders, assess, bearing):
         command.add_argument("--json", action="store_true", help="print JSON")
     return parser
 
@@ -61,8 +87,15 @@ def _say_assessment(result: dict[str, Any]) -> str:
     lines = [f"{c['hub']}: {c['cause']}, {c['probability']:.0%}" for c in result["culprits"]] or ["No culprit yet."]
     decision, following = result["decision"], result["next_test"]
     lines.append(f"{decision['hub']}: {decision['label']}. {decision['because']}")
+    lines.append(f"How far it can go: {decision['road']['label']}.")
     lines.append(f"Next: {following['label']} at {following['hub']}. {following['why']}")
     return "\n".join(lines)
+
+
+def _say_bearing(result: dict[str, Any]) -> str:
+    lines = [f"It fits: {size['designation']}" for size in result["fits"]] or ["Nothing in the catalogue fits."]
+    lines += [f"Not {size['designation']}: {size['why']}" for size in result["near"]]
+    return "\n".join([*lines, *(f"Still to be measured: {name}." for name in result["missing"])])
 
 
 def main(argv: Sequence[str] | None = None) -> int:

@@ -5,7 +5,7 @@ import math
 import unittest
 from pathlib import Path
 
-from hematite.bearings import Row, Size, estimate_orders, fault_orders, find_bearing, sizes, sizes_by_name
+from hematite.bearings import Row, Size, counted, estimate_orders, fault_orders, find_bearing, sizes, sizes_by_name
 from hematite.errors import BadGeometry, BadQuantity, UnknownName
 from hypothesis import given
 from hypothesis import strategies as st
@@ -190,12 +190,15 @@ class Finder(unittest.TestCase):
             measured(25, 47, -12)
 
     def test_estimates_against_counted_rows(self) -> None:
-        """Common deep-groove sizes: 6205 from the page named above, the others from memory of makers' tables."""
-        counted = {"6203": (8, 6.75), "6204": (8, 7.94), "6205": (9, 7.94), "6206": (9, 9.53), "6308": (8, 15.08)}
-        for name, (balls, diameter_mm) in counted.items():
-            estimate = estimate_orders(sizes_by_name()[name], rotating="inner")
-            self.assertEqual(estimate.row.elements, balls, name)
-            self.assertAlmostEqual(estimate.row.element_diameter * 1000, diameter_mm, delta=0.05 * diameter_mm)
+        """Every size whose balls somebody counted; sources in the table."""
+        rows = {name: counted(name) for name in ("6203", "6204", "6205", "6206", "6207")}
+        for name, known in rows.items():
+            estimate = estimate_orders(sizes_by_name()[name], rotating="inner").row
+            self.assertEqual(estimate.elements, known["elements"], name)
+            self.assertAlmostEqual(estimate.element_diameter * 1000 / known["element_diameter_mm"], 1, delta=0.05)
+            self.assertAlmostEqual(estimate.pitch_diameter * 1000 / known["pitch_diameter_mm"], 1, delta=0.02)
+            Row.from_mm(**known)
+        self.assertEqual(counted("6208"), {})
         truth = fault_orders(row(), rotating="inner")
         estimate = estimate_orders(sizes_by_name()["6205"], rotating="inner")
         for name in ("bpfo", "bpfi"):

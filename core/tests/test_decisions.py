@@ -184,9 +184,9 @@ class Uncertain(unittest.TestCase):
         self.assertTrue(all(other.because for other in why.values()))
 
     def test_overruled_rules_are_named(self) -> None:
-        """Loose would be adjusted, but a mark was seen: the rule that lost stands beside the one that won."""
-        choice = judged("taper_castle", *LOOSE, part("outer_cup", "pits")).choice
-        self.assertEqual(choice.lead.id, "marked")
+        """Loose would be adjusted, but its ring turns in its seat: the rule that lost is named too."""
+        choice = judged("taper_castle", *LOOSE, part("hub", "turns_in_seat")).choice
+        self.assertEqual(choice.lead.id, "seat")
         self.assertIn("loose-quiet", [rule.id for rule in choice.overruled])
 
 

@@ -3,7 +3,7 @@
 from django.db import transaction
 from django.db.models import Prefetch, QuerySet
 from django.http import Http404
-from hematite.bearings import sizes_by_name
+from hematite.bearings import counted, sizes_by_name
 from hematite.bundles import vehicle_from_json
 from hematite.doors import one_of
 from hematite.evidence.priors import duties
@@ -90,7 +90,8 @@ def _add_axles(vehicle: Vehicle, axles: list[dict]) -> None:
 def fit_bearing(user: User, vehicle_id: str, data: dict) -> Vehicle:
     """Keep the bearing or the seal that was found for a hub; by default for its mate across the axle too.
 
-    What was counted in a row stays when the row is named for the first time; another bearing takes it away.
+    What was counted in a row stays when the row is named for the first time; another bearing takes it away, and
+    brings its own geometry where somebody counted it.
     """
     vehicle = get_vehicle(user, vehicle_id)
     rows = {hub.name: hub for axle in vehicle.axles.all() for hub in axle.hubs.all()}
@@ -108,7 +109,8 @@ def _fit(hub: Hub, data: dict) -> None:
         others = [row for row in hub.bearings if (row.get("row") or "row") != data["row"]]
         old = next((row for row in hub.bearings if (row.get("row") or "row") == data["row"]), {})
         kept = old if old.get("designation") in (None, "", data["designation"]) else {}
-        hub.bearings = [*others, kept | {"row": data["row"], "designation": data["designation"]}]
+        known = counted(data["designation"]) if not kept.get("elements") else {}
+        hub.bearings = [*others, kept | known | {"row": data["row"], "designation": data["designation"]}]
     if data["seal"]:
         hub.seal = data["seal"]
     hub.save(update_fields=["bearings", "seal"])

@@ -6,6 +6,7 @@ from cases.services import get_case
 from django.conf import settings
 from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import File, Form, Query, Router, UploadedFile
+from workshop import media
 from workshop.refusals import Refusal
 
 from photos import pictures, services
@@ -45,7 +46,7 @@ def get_photo(request: HttpRequest, photo_id: UUID, small: bool = Query(False)):
     if small:
         answer: HttpResponse | FileResponse = HttpResponse(pictures.small(photo.file), content_type="image/jpeg")
     else:
-        answer = FileResponse(pictures.path(photo.file).open("rb"), content_type="image/jpeg")
+        answer = FileResponse(media.path(photo.file).open("rb"), content_type="image/jpeg")
     answer["Cache-Control"] = "private, max-age=31536000, immutable"
     return answer
 

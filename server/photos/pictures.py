@@ -2,11 +2,9 @@
 
 import hashlib
 import io
-import os
-from pathlib import Path
 
-from django.conf import settings
 from PIL import Image, ImageOps, UnidentifiedImageError
+from workshop.media import path, write_once
 from workshop.refusals import Refusal
 
 LONGEST_PX = 2000  # judgement: a pit of a millimetre is seen in a picture of a whole cup
@@ -42,21 +40,9 @@ def _jpeg(picture: Image.Image) -> bytes:
 
 
 def keep(workshop_id: int, data: bytes) -> str:
-    """Write a cleaned picture below MEDIA_ROOT, whole or not at all, and return its name there."""
+    """Write a cleaned picture below MEDIA_ROOT and return its name there."""
     digest = hashlib.sha256(data).hexdigest()
-    name = f"photos/{workshop_id}/{digest[:2]}/{digest}.jpg"
-    target = path(name)
-    if not target.exists():
-        target.parent.mkdir(parents=True, exist_ok=True)
-        part = target.with_suffix(f".{os.getpid()}.part")
-        part.write_bytes(data)
-        part.replace(target)
-    return name
-
-
-def path(name: str) -> Path:
-    """Return where a kept picture lies."""
-    return Path(settings.MEDIA_ROOT) / name
+    return write_once(f"photos/{workshop_id}/{digest[:2]}/{digest}.jpg", data)
 
 
 def small(name: str) -> bytes:

@@ -11,6 +11,7 @@ from hematite.recordings import encode_wav
 from hematite.speed.logs import read_speed_log
 from ninja import File, Form, Query, Router, UploadedFile
 from pydantic import ValidationError as ShapeError
+from workshop import media
 from workshop.refusals import Refusal
 
 from recordings import services, shown, storage
@@ -79,7 +80,7 @@ def get_plot(request: HttpRequest, recording_id: UUID, band: Query[BandMaybe]):
 def get_audio(request: HttpRequest, recording_id: UUID):
     """Return the kept sound; a log that no browser plays comes as WAV."""
     recording = services.get_recording(request.user, recording_id)
-    kept = storage.path(recording.sound.file)
+    kept = media.path(recording.sound.file)
     if kept.suffix in storage.PLAYABLE:
         return FileResponse(kept.open("rb"), content_type=storage.PLAYABLE[kept.suffix])
     return HttpResponse(export(recording, "wav")[0], content_type="audio/wav")

@@ -4,8 +4,8 @@ from cases.models import Case
 from cases.services import core_observation, standing
 from garage.core import core_vehicle
 from hematite.bundles import write_bundle
+from workshop import media
 
-from recordings import storage
 from recordings.services import recordings_of, situation_of
 
 
@@ -14,7 +14,7 @@ def bundle(case: Case) -> bytes:
     rows = [row for row in recordings_of(case) if not row.withdrawn and not row.after_repair]
     sounds = {}
     for row in rows:
-        kept = storage.path(row.sound.file)
+        kept = media.path(row.sound.file)
         sounds[str(row.id)] = (f"{row.place}-{str(row.id)[:8]}{kept.suffix}", kept.read_bytes())
     observations = [core_observation(row) for row in standing(case)]
     return write_bundle(core_vehicle(case.vehicle), [situation_of(row) for row in rows], sounds, observations)

@@ -19,6 +19,7 @@ from hematite.recordings import decode, encode_wav
 from hematite.simulator import CONDITIONS, simulate
 from hematite.speed import wheel_turns
 from people.models import User
+from workshop import media
 from workshop.refusals import Refusal
 
 from recordings import storage
@@ -130,7 +131,7 @@ def hear_recording(recording_id: str) -> None:
     fields: dict = {"core_version": hematite.__version__, "error": ""}
     try:
         heard = listen(
-            decode(storage.path(recording.sound.file)),
+            decode(media.path(recording.sound.file)),
             situation_of(recording),
             vehicle=vehicle,
         )
@@ -149,7 +150,7 @@ def plot_of_band(recording: Recording, *, low_hz: float, high_hz: float) -> dict
     """Return the order spectrum of one band, made now; empty where no speed is known."""
     case = recording.case
     vehicle = core_vehicle(get_case(recording.person, case.id).vehicle)
-    sound = decode(storage.path(recording.sound.file))
+    sound = decode(media.path(recording.sound.file))
     return spectrum_in_band(sound, situation_of(recording), vehicle=vehicle, low_hz=low_hz, high_hz=high_hz)
 
 

@@ -2,12 +2,10 @@
 
 import hashlib
 import io
-import os
-from pathlib import Path
 
 import numpy as np
 import soundfile
-from django.conf import settings
+from workshop.media import write_once
 
 # Already packed, some of them with loss: packing again would gain nothing and could only lose.
 AS_THEY_CAME = ((b"fLaC", ".flac"), (b"OggS", ".ogg"), (b"ID3", ".mp3"), (b"\xff\xfb", ".mp3"), (b"\xff\xf3", ".mp3"))
@@ -40,16 +38,4 @@ def losslessly(data: bytes) -> tuple[bytes, str]:
 def keep(workshop_id: int, digest: str, data: bytes) -> str:
     """Write a sound below MEDIA_ROOT and return its name there; a sound already there is left alone."""
     packed, suffix = losslessly(data)
-    name = f"sounds/{workshop_id}/{digest[:2]}/{digest}{suffix}"
-    target = Path(settings.MEDIA_ROOT) / name
-    if not target.exists():
-        target.parent.mkdir(parents=True, exist_ok=True)
-        part = target.with_suffix(f".{os.getpid()}.part")
-        part.write_bytes(packed)
-        part.replace(target)
-    return name
-
-
-def path(name: str) -> Path:
-    """Return where a kept sound lies."""
-    return Path(settings.MEDIA_ROOT) / name
+    return write_once(f"sounds/{workshop_id}/{digest[:2]}/{digest}{suffix}", packed)

@@ -7,12 +7,12 @@ from xml.sax.saxutils import escape
 
 from hematite.units import quantities, shown
 from photos.models import Photo
-from photos.pictures import path
 from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, HRFlowable, Image, PageBreak, Paragraph, SimpleDocTemplate, Spacer, Table
+from workshop import media
 
 UNITS = {
     "metric": {name: row["units"][0]["key"] for name, row in quantities().items()},
@@ -188,6 +188,6 @@ def _photographs(ids: Sequence[str], width: float) -> list[Flowable]:
     found: list[Flowable] = [PageBreak(), _line("Photographs", _HEAD)]
     for row in rows:
         wide = min(width, 110 * mm * row.width / max(row.height, 1))
-        found += [Image(str(path(row.file)), width=wide, height=wide * row.height / row.width), Spacer(1, 2)]
+        found += [Image(str(media.path(row.file)), width=wide, height=wide * row.height / row.width), Spacer(1, 2)]
         found += [_line(f"{row.hub}, {row.part.replace('_', ' ')}, {row.at:%d %B %Y, %H:%M} UTC", _SMALL), Spacer(1, 6)]
     return found

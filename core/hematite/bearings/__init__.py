@@ -1,6 +1,6 @@
 """Rolling bearings: geometry, fault orders, boundary dimensions, and which one it is."""
 
-from hematite.bearings.catalogue import KINDS, Size, sizes, sizes_by_name
+from hematite.bearings.catalogue import KINDS, Size, counted, sizes, sizes_by_name
 from hematite.bearings.finder import Estimate, Found, NearMiss, estimate_orders, find_bearing
 from hematite.bearings.geometry import RINGS, FaultOrders, Row, fault_orders
 
@@ -13,6 +13,7 @@ __all__ = [
     "NearMiss",
     "Row",
     "Size",
+    "counted",
     "estimate_orders",
     "fault_orders",
     "find_bearing",

@@ -58,6 +58,12 @@ def _size(designation: str, dimensions: Sequence[float], series: Mapping[str, st
     return Size(designation, series["kind"], series["series"], bore, outside, width, series["source"])
 
 
+def counted(designation: str) -> dict[str, float | int]:
+    """Return the geometry of a size whose elements somebody counted, as the case format has it; {} where nobody did."""
+    row = table("bearings/catalogue.toml")["counted"].get(designation, {})
+    return {name: value for name, value in row.items() if name != "source"}
+
+
 @cache
 def sizes_by_name() -> dict[str, Size]:
     """Return the catalogue by designation."""

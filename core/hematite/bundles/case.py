@@ -6,6 +6,7 @@ from typing import Any
 
 from hematite.evidence import Observation
 from hematite.listening import Heard, Situation, listen
+from hematite.policy import Policy
 from hematite.recordings import Recording
 from hematite.vehicles import Vehicle
 from hematite.verdict import Assessment, assess
@@ -38,6 +39,6 @@ def hear_case(case: Case) -> tuple[Heard, ...]:
     )
 
 
-def assess_case(case: Case) -> Assessment:
-    """Hear and judge a whole case."""
-    return assess(case.vehicle, hear_case(case), case.observations)
+def assess_case(case: Case, policy: Policy | None = None) -> Assessment:
+    """Hear and judge a whole case, by a workshop's policy where there is one."""
+    return assess(case.vehicle, hear_case(case), case.observations, policy=policy)

@@ -45,7 +45,10 @@ class Finder(WorkshopTestCase):
         left, right = fit("6206")
         self.assertEqual((left["bearings"][0]["elements"], len(left["orders"])), (13, 1))
         self.assertEqual(right["bearings"][0]["designation"], "")
-        left, _ = fit("6207")
+        left, _ = fit("6208")
         self.assertEqual((left["bearings"][0]["elements"], left["orders"]), (None, []))
+        left, _ = fit("6205")  # counted: the published page of the drive-end bearing, from memory
+        self.assertAlmostEqual(left["orders"][0]["bpfo"], 3.5848, places=3)
+        self.assertEqual(left["estimates"], [])
         refused = self.send(f"vehicles/{self.vehicle.id}/bearings", {"hub": "A1L", "row": "one", "designation": "9999"})
         self.assertEqual(refused.status_code, 422)

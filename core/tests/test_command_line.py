@@ -1,0 +1,87 @@
+"""The core's own command line: spoken and JSON, refusals on stderr with a code of 2."""
+
+import contextlib
+import io
+import json
+import tempfile
+import unittest
+from pathlib import Path
+
+from hematite.__main__ import main
+
+CASE = {
+    "format": "hematite-case",
+    "version": 1,
+    "vehicle": {
+        "axles": [
+            {
+                "hubs": [
+                    {"id": "A1L", "side": "left", "design": "hub_unit"},
+                    {"id": "A1R", "side": "right", "design": "hub_unit"},
+                ]
+            }
+        ]
+    },
+    "observations": [
+        {"kind": "part", "hub": "A1L", "part": "unit", "finds": ["glitter"]},
+        {"kind": "part", "hub": "A1R", "part": "spindle", "finds": ["shaft_good"]},
+    ],
+}
+
+
+class CommandLine(unittest.TestCase):
+    """Said to a person, or as JSON."""
+
+    def setUp(self) -> None:
+        """Write a case folder."""
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+        (self.folder / "case.json").write_text(json.dumps(CASE))
+
+    def run_it(self, *words: str) -> tuple[int, str, str]:
+        """Return code, stdout, stderr."""
+        out, err = io.StringIO(), io.StringIO()
+        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+            code = main(list(words))
+        return code, out.getvalue(), err.getvalue()
+
+    def policy(self, data: object) -> str:
+        """Write a policy and return where."""
+        path = self.folder / "policy.json"
+        path.write_text(data if isinstance(data, str) else json.dumps(data))
+        return str(path)
+
+    def test_an_opened_hub_of_a_bundle(self) -> None:
+        """Metal in the unit: replace it, gently to the workshop; a part that the hub has not is left out and named."""
+        code, out, _ = self.run_it("assess", str(self.folder), "--json")
+        found = json.loads(out)
+        self.assertEqual(code, 0)
+        decision = found["decision"]
+        self.assertEqual((decision["hub"], decision["choice"], decision["off_road"]), ("A1L", "replace_unit", False))
+        self.assertEqual((decision["rule"], decision["road"]["key"], decision["settled"]), ("metal", "gently", True))
+        self.assertEqual(len(found["left_out"]), 1)
+        self.assertIn("How far it can go: Only gently", self.run_it("assess", str(self.folder))[1])
+
+    def test_by_a_workshops_policy(self) -> None:
+        """A workshop that presses new bearings; a policy that cannot be is refused in words."""
+        press = self.policy({"schools": {"rusted_unit": "press"}})
+        found = json.loads(self.run_it("assess", str(self.folder), "--policy", press, "--json")[1])
+        self.assertEqual(found["decision"]["choice"], "replace_bearing")
+        for data, words in (
+            ({"schools": {"rusted_unit": "melt"}}, "Rusted"),
+            ("[1]", "no policy"),
+            ("{half", "cannot be read"),
+        ):
+            code, _, err = self.run_it("assess", str(self.folder), "--policy", self.policy(data))
+            self.assertEqual(code, 2)
+            self.assertIn(words, err)
+
+    def test_which_bearing(self) -> None:
+        """A caliper's figures, spoken and as JSON; a bore that cannot be is refused."""
+        found = json.loads(self.run_it("bearing", "--bore", "25", "--outside", "52", "--width", "15", "--json")[1])
+        self.assertEqual([size["designation"] for size in found["fits"]], ["6205"])
+        spoken = self.run_it("bearing", "--bore", "25", "--outside", "47")[1]
+        self.assertIn("It fits: 6005", spoken)
+        self.assertIn("Still to be measured: width.", spoken)
+        self.assertEqual(self.run_it("bearing", "--bore", "thick", "--outside", "47")[0], 2)

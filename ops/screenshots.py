@@ -14,29 +14,31 @@ VIEWS = [
     ("yard", "", "/", DESKTOP, "day"),
     ("vehicle", "", "vehicle", DESKTOP, "day"),
     ("walkround", "Bookmobile", "", DESKTOP, "day"),
-    ("walkround-under-the-car", "Outreach", "", DESKTOP, "under"),
+    ("walkround-under-the-car", "Scraping grind", "", DESKTOP, "under"),
     ("walkround-phone", "Bookmobile", "", PHONE, "day"),
     ("hear", "Bookmobile", "/hear?hub=A1L", DESKTOP, "day"),
-    ("hear-phone", "Bookmobile", "/hear?hub=A1L", PHONE, "under"),
     ("bench", "Bookmobile", "/bench", DESKTOP, "day"),
     ("bench-phone", "Bookmobile", "/bench", PHONE, "under"),
-    ("lift", "Bookmobile", "/lift", DESKTOP, "day"),
     ("rock", "Bookmobile", "/rock?hub=A1L", DESKTOP, "day"),
     ("spin", "Bookmobile", "/spin?hub=A1L", DESKTOP, "day"),
-    ("open", "Reading-room", "/open?hub=A2R", DESKTOP, "under"),
-    ("decide", "Bookmobile", "/decide?hub=A1L", DESKTOP, "day"),
+    ("open", "Reading-room", "/open?hub=A2R&part=outer_bearing", DESKTOP, "under"),
+    ("decide", "Growl from 60", "/decide?hub=A1L", DESKTOP, "day"),
+    ("verdict", "Leans and knocks", "verdict", DESKTOP, "day"),
+    ("policy", "", "/policy", DESKTOP, "under"),
+    ("bearings-phone", "", "bearings", PHONE, "day"),
     ("why", "Bookmobile", "/why?hub=A1L", DESKTOP, "day"),
     ("guide-phone", "Reading-room", "/guide", PHONE, "day"),
     ("do", "Heritage", "/do", DESKTOP, "day"),
     ("prove", "Heritage", "/prove", DESKTOP, "day"),
 ]
+VERDICT = "verdict"  # the latest verdict of the hub that a case is most about
+OF_VEHICLE = {"vehicle": "", "bearings": "/bearings?hub=A2R"}
 
 
-def _sign_in(page: Page, base: str, folder: str) -> None:
+def _sign_in(page: Page, base: str) -> None:
     page.goto(f"{base}/sign-in")
     enter = page.get_by_role("button", name="Enter the demo")
     enter.wait_for()
-    page.screenshot(path=f"{folder}/sign-in.png")
     enter.click()
     page.get_by_role("heading", name="cases").first.wait_for()
 
@@ -45,18 +47,25 @@ def _address(page: Page, case_of: str, path: str) -> str:
     page.locator("main a[href^='/vehicles/']").nth(1).wait_for()
     if case_of:
         link = page.locator("main a[href^='/cases/']", has_text=case_of).first
-    elif path == "vehicle":
-        link = page.locator("main a[href^='/vehicles/']", has_text="Bookmobile")
+    elif path in OF_VEHICLE:
+        link = page.locator("main a[href^='/vehicles/']", has_text="Reading-room" if OF_VEHICLE[path] else "Bookmobile")
     else:
         return path
-    return str(link.get_attribute("href")) + (path if case_of else "")
+    return str(link.get_attribute("href")) + (OF_VEHICLE.get(path, "") if not case_of else path)
 
 
 def _take(page: Page, base: str, folder: str, view: tuple[str, str, str, dict[str, int], str]) -> None:
     name, case_of, path, size, light = view
     page.set_viewport_size(size)  # type: ignore[arg-type]
     page.goto(base)
-    page.goto(base + _address(page, case_of, path))
+    page.goto(base + _address(page, case_of, "/decide" if path == VERDICT else path))
+    if path == VERDICT:
+        page.get_by_role("link", name="Read that verdict").click()
+        page.wait_for_url("**/verdicts/*")
+    if path == "bearings":
+        for label, figure in (("Bore", "27"), ("Outside", "50.3"), ("Width", "14.2")):
+            page.get_by_label(f"{label}, mm").first.fill(figure)
+        page.get_by_role("button", name="Find it").click()
     page.locator("h1, h2").first.wait_for()
     with suppress(TimeoutError):  # a player may hold its own sound open for ever
         page.wait_for_load_state("networkidle", timeout=6_000)
@@ -78,7 +87,7 @@ def main(only: list[str]) -> None:
         page = browser.new_page(viewport=DESKTOP)  # type: ignore[arg-type]
         page.on("console", lambda message: say(message.text) if message.type in {"error", "warning"} else None)
         page.on("pageerror", lambda error: say(f"page error: {error}"))
-        _sign_in(page, base, folder)
+        _sign_in(page, base)
         for view in VIEWS:
             if not only or view[0] in only:
                 _take(page, base, folder, view)

@@ -86,7 +86,8 @@ def _say_orders(result: dict[str, Any]) -> str:
 def _say_assessment(result: dict[str, Any]) -> str:
     lines = [f"{c['hub']}: {c['cause']}, {c['probability']:.0%}" for c in result["culprits"]] or ["No culprit yet."]
     decision, following = result["decision"], result["next_test"]
-    lines.append(f"{decision['hub']}: {decision['label']}. {decision['because']}")
+    doubt = "" if decision["settled"] else f" (not settled: right in {decision['choice_probability']:.0%})"
+    lines.append(f"{decision['hub']}: {decision['label']}{doubt}. {decision['because']}")
     lines.append(f"How far it can go: {decision['road']['label']}.")
     lines.append(f"Next: {following['label']} at {following['hub']}. {following['why']}")
     return "\n".join(lines)

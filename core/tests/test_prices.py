@@ -4,7 +4,7 @@ import unittest
 
 from hematite.errors import BadQuantity, UnknownName
 from hematite.hubs import designs
-from hematite.policy import read_policy, schools
+from hematite.policy import known_only, read_policy, schools
 from hematite.prices import Pricing, Rates, figures, price, read_rates
 from hypothesis import given
 from hypothesis import strategies as st
@@ -143,6 +143,17 @@ class Policies(unittest.TestCase):
         for data, kind, words in cases:
             with self.subTest(data), self.assertRaisesRegex(kind, words):
                 read_policy(data)
+
+    def test_what_no_table_lists_any_more_is_left_out(self) -> None:
+        """A stored policy outlives its tables; what they still list stands."""
+        old = {
+            "schools": {"sides": "both", "colour": "blue", "slack": "none"},
+            "limits": {"taper_wooden": {"most_mm": 1}},
+            "prices": {"currency": "Kr", "figures": {"hour": 700, "lunch": 3}},
+        }
+        policy = read_policy(known_only(old))
+        self.assertEqual((policy.schools["sides"], policy.schools["slack"]), ("both", "middle"))
+        self.assertEqual((policy.rates.own, policy.rates.currency, policy.limits), ({"hour": 700.0}, "Kr", {}))
 
     def test_a_case_departs(self) -> None:
         """One difference changes, the others stay."""

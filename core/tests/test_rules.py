@@ -83,6 +83,16 @@ class WholeSpace(unittest.TestCase):
                 any(all(sure[n] <= b[n] for n in b if n in sure) and set(b) <= set(sure) for b in roads), when
             )
 
+    def test_a_taper_set_and_its_seal_go_together(self) -> None:
+        """Whatever was found: replacing a taper says cup and cone together with a new seal; repacking says a new seal."""
+        rows = {rule.id: rule.box for rule, _ in besides("also")}
+        tapers = {key for key, design in designs().items() if design.taper}
+        self.assertEqual(set(rows["taper-pair"]), {"choice", "design"})
+        self.assertLessEqual(tapers, rows["taper-pair"]["design"])
+        self.assertLessEqual(REPLACES, rows["taper-pair"]["choice"])
+        self.assertEqual(set(rows["seal-with-repack"]), {"choice", "design"})
+        self.assertLessEqual(tapers, rows["seal-with-repack"]["design"])
+
     def test_a_cartridge_with_play_is_never_greased(self) -> None:
         """Nor anything that drags before its slack is gone set."""
         bearing = [cause for cause, row in causes().items() if row["group"] == "bearing"]

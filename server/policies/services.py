@@ -1,7 +1,7 @@
 """Reading and changing a workshop's policy."""
 
 from django.db import transaction
-from hematite.policy import Policy, read_policy
+from hematite.policy import Policy, known_only, read_policy
 from people.models import User
 
 from policies.models import WorkshopPolicy
@@ -15,7 +15,7 @@ def policy_row(workshop_id: int) -> WorkshopPolicy | None:
 def policy_of(workshop_id: int) -> Policy:
     """Return the policy of a workshop as the core knows it."""
     row = policy_row(workshop_id)
-    return read_policy(row.data) if row else Policy()
+    return read_policy(known_only(row.data)) if row else Policy()
 
 
 @transaction.atomic

@@ -8,7 +8,7 @@ from hematite.doors import not_negative, one_of
 from hematite.errors import BadQuantity
 from hematite.hubs import designs
 from hematite.policy.schools import defaults, schools
-from hematite.prices.rates import Rates, read_rates
+from hematite.prices.rates import Rates, figures, read_rates
 from hematite.vehicles import Axle, Hub, Vehicle
 
 
@@ -56,6 +56,18 @@ def read_policy(data: Mapping[str, Any]) -> Policy:
     }
     chosen = defaults() | _schools(data.get("schools") or {})
     return Policy(chosen, limits, read_rates(data.get("prices") or {}))
+
+
+def known_only(data: Mapping[str, Any]) -> dict[str, Any]:
+    """Return a stored policy without what no table lists any more: an old name must not stop the workshop's work."""
+    prices = data.get("prices") or {}
+    own = prices.get("figures") or {}
+    listed = {figure.key for figure in figures(Rates())}
+    return {
+        "schools": {k: v for k, v in (data.get("schools") or {}).items() if k in schools() and schools()[k].option(v)},
+        "limits": {k: v for k, v in (data.get("limits") or {}).items() if k in designs()},
+        "prices": {**prices, "figures": {k: v for k, v in own.items() if k in listed}},
+    }
 
 
 def _schools(data: Mapping[str, str]) -> dict[str, str]:

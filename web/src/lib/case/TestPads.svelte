@@ -13,8 +13,12 @@
 		)
 	);
 	const recorded = $derived(held.recordings.some((row) => row.place === hub && row.usable && !row.withdrawn));
-	const found = (key: string) =>
-		key === 'fault_lines' ? (recorded ? 'recorded' : '') : (held.standing(hub, key)?.words ?? '');
+	const parts = $derived(held.assessment?.hubs[hub]?.inspection.looked.length ?? 0);
+	function found(key: string): string {
+		if (key === 'fault_lines') return recorded ? 'recorded' : '';
+		const said = held.standing(hub, key)?.words ?? '';
+		return key === 'opened' && parts ? `${parts} parts looked at` : said;
+	}
 </script>
 
 <ul class="grid gap-2 sm:grid-cols-2" aria-label={hub ? `Tests at ${hub}` : 'Tests of the whole vehicle'}>

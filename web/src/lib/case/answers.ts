@@ -27,11 +27,11 @@ export function entryOf(
 	return witness === 'lever' ? 'lever' : 'answer';
 }
 
-/** Where a test is entered. */
-export const testHref = (caseId: string, witness: string, hub: string | null | undefined): string =>
-	entryOf(witness) === 'record'
-		? `/cases/${caseId}/hear${hub ? `?hub=${hub}` : ''}`
-		: `/cases/${caseId}/test/${witness}${hub ? `?hub=${hub}` : ''}`;
+/** Where a test is entered: recordings and opened hubs have screens of their own. */
+export function testHref(caseId: string, witness: string, hub: string | null | undefined): string {
+	const screen = entryOf(witness) === 'record' ? 'hear' : witness === 'opened' ? 'open' : `test/${witness}`;
+	return `/cases/${caseId}/${screen}${hub ? `?hub=${hub}` : ''}`;
+}
 
 /** The hub to go to after one is answered: the next that has no answer yet, else none. */
 export function unanswered(

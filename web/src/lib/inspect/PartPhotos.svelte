@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { Camera, Trash2 } from '@lucide/svelte';
+	import { Camera, ImagePlus, Trash2 } from '@lucide/svelte';
 	import { api, ask, wordsOf } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -13,14 +13,15 @@
 	let { hub, part, label }: Props = $props();
 	const held = useCase();
 	const own = $derived(held.photos.filter((row) => row.hub === hub && row.part === part));
+	let camera = $state<HTMLInputElement>();
 	let chooser = $state<HTMLInputElement>();
 	let wrong = $state('');
 	let taken = $state('');
 
-	async function add(files: FileList | null) {
-		for (const file of files ?? [])
+	async function add(from: HTMLInputElement) {
+		for (const file of from.files ?? [])
 			await held.photograph(hub, part, file, `${hub}: photograph of ${label.toLowerCase()}`);
-		if (chooser) chooser.value = '';
+		from.value = '';
 	}
 	async function withdraw(photo: string, withdrawn: boolean) {
 		wrong = '';
@@ -37,18 +38,29 @@
 
 <div class="grid gap-2">
 	<input
-		bind:this={chooser}
+		bind:this={camera}
 		type="file"
 		accept="image/*"
 		capture="environment"
+		class="hidden"
+		aria-label="Camera for {label}"
+		onchange={(event) => add(event.currentTarget)}
+	/>
+	<input
+		bind:this={chooser}
+		type="file"
+		accept="image/*"
 		multiple
 		class="hidden"
 		aria-label="Photographs of {label}"
-		onchange={(event) => add(event.currentTarget.files)}
+		onchange={(event) => add(event.currentTarget)}
 	/>
 	<div class="flex flex-wrap items-center gap-3">
-		<Button onclick={() => chooser?.click()} disabled={held.closed}
+		<Button onclick={() => camera?.click()} disabled={held.closed}
 			><Camera aria-hidden="true" />Photograph it</Button
+		>
+		<Button onclick={() => chooser?.click()} disabled={held.closed}
+			><ImagePlus aria-hidden="true" />From a file</Button
 		>
 		<span class="text-faded">Place and time are taken out of it.</span>
 	</div>

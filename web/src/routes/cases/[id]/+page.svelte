@@ -42,7 +42,12 @@
 				const tests = held.assessment?.tests[hub.id] ?? [];
 				const answered = tests.filter((key) => held.standing(hub.id, key)).length;
 				const heard = held.recordings.some((row) => row.place === hub.id && row.usable && !row.withdrawn);
-				const parts = [heard && 'heard', answered && `${answered} of ${tests.length} tests`].filter(Boolean);
+				const seen = held.assessment?.hubs[hub.id]?.inspection.looked.length;
+				const parts = [
+					heard && 'heard',
+					answered && `${answered} of ${tests.length} tests`,
+					seen && `${seen} parts seen`
+				].filter(Boolean);
 				return [hub.id, parts.join(', ')];
 			})
 		)

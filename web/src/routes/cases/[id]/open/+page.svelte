@@ -100,6 +100,12 @@
 					? 'Every part that rolls was seen.'
 					: 'What is logged is kept; come back any time.'}
 			</p>
+			<p>
+				<a
+					class="flex min-h-12 items-center underline underline-offset-4"
+					href="/cases/{held.id}/test/opened?hub={hub}">In one word instead, for a look in passing</a
+				>
+			</p>
 			<div class="max-sm:hidden"><HubChooser selected={hub} {notes} /></div>
 		</section>
 		<section class="grid content-start gap-4">

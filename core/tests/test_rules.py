@@ -84,7 +84,7 @@ class WholeSpace(unittest.TestCase):
             )
 
     def test_a_taper_set_and_its_seal_go_together(self) -> None:
-        """Whatever was found: replacing a taper says cup and cone together with a new seal; repacking says a new seal."""
+        """Whatever was found: a replaced taper is cup and cone with a new seal; a repacked one has a new seal."""
         rows = {rule.id: rule.box for rule, _ in besides("also")}
         tapers = {key for key, design in designs().items() if design.taper}
         self.assertEqual(set(rows["taper-pair"]), {"choice", "design"})

@@ -126,10 +126,16 @@
 									>
 								</Accordion.Trigger>
 							</Accordion.Header>
-							<Accordion.Content class="grid gap-3 pb-3 sm:grid-cols-[1fr_1fr_2fr]">
-								<Field label="Least, {unit}" bind:value={row.least} numeric />
-								<Field label="Most, {unit}" bind:value={row.most} numeric />
-								<Field label="Where from" bind:value={row.source} placeholder="manual, page 41" />
+							<Accordion.Content>
+								<div
+									class="grid gap-3 pb-3 sm:grid-cols-[1fr_1fr_2fr]"
+									role="group"
+									aria-label="Limits: {limit.label}"
+								>
+									<Field label="Least, {unit}" bind:value={row.least} numeric />
+									<Field label="Most, {unit}" bind:value={row.most} numeric />
+									<Field label="Where from" bind:value={row.source} placeholder="manual, page 41" />
+								</div>
 							</Accordion.Content>
 						</Accordion.Item>
 					{/if}

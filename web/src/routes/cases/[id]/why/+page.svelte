@@ -1,14 +1,14 @@
 <script lang="ts">
-	import Balance from '$lib/case/Balance.svelte';
 	import HubChooser from '$lib/case/HubChooser.svelte';
 	import { useCase } from '$lib/case/case.svelte';
 	import { chosenHub } from '$lib/case/hub.svelte';
+	import Witnesses from '$lib/case/Witnesses.svelte';
 	import { percent } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 
 	const held = useCase();
-	const hub = $derived(chosenHub(held));
+	const hub = $derived(chosenHub(held, held.assessment?.decision.hub));
 	const judged = $derived(held.assessment?.hubs[hub]);
 	const clashes = $derived((held.assessment?.contradictions ?? []).filter((row) => row.hub === hub));
 	const overturners = $derived(held.assessment?.overturned_by ?? []);
@@ -56,6 +56,6 @@
 			</section>
 			<div><Button look="main" href="/cases/{held.id}/decide?hub={hub}">Decide {hub}</Button></div>
 		</section>
-		<Balance {hub} {judged} />
+		<Witnesses {hub} {judged} />
 	</div>
 {/if}

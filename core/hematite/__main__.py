@@ -88,7 +88,7 @@ def _say_assessment(result: dict[str, Any]) -> str:
     decision, following = result["decision"], result["next_test"]
     doubt = "" if decision["settled"] else f" (not settled: right in {decision['choice_probability']:.0%})"
     lines.append(f"{decision['hub']}: {decision['label']}{doubt}. {decision['because']}")
-    lines.append(f"How far it can go: {decision['road']['label']}.")
+    lines.append(f"How far it can go: {result['road']['label']} ({result['road']['hub']}).")
     lines.append(f"Next: {following['label']} at {following['hub']}. {following['why']}")
     return "\n".join(lines)
 

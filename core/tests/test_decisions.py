@@ -208,9 +208,23 @@ class HowFar(unittest.TestCase):
             self.assertTrue(verdict.because and verdict.cautions)
             self.assertNotRegex(" ".join(verdict.cautions), r"\d+ ?(km|miles)")
 
+    def test_silence_is_never_all_good(self) -> None:
+        """Nobody has touched this hub: it is neither free to drive nor settled to leave, whatever the driver says."""
+        complaint = Observation("complaint", "", {"words": ["growl"]})
+        for said in ([], [complaint]):
+            choice = judged("hub_unit", *said).choice
+            self.assertEqual((choice.road.key, choice.settled), ("unknown", False), said)
+
+    def test_the_vehicle_goes_as_far_as_its_worst_hub(self) -> None:
+        """One sound hub frees no vehicle: the strictest road counts, and names its hub."""
+        said = [*found("A1R", spin="free", rock_12_6="nothing"), part("unit", "blue")]
+        shown = as_json(assess(van("hub_unit"), [], said))
+        self.assertEqual(shown["hubs"]["A1R"]["road"]["key"], "drive")
+        self.assertEqual((shown["road"]["key"], shown["road"]["hub"]), ("no", "A1L"))
+
     def test_a_find_never_makes_the_road_milder(self) -> None:
         """Whatever is found on top, the road stays as strict or gets stricter."""
-        strict = {"drive": 0, "gently": 1, "no": 2}
+        strict = {"drive": 0, "unknown": 1, "gently": 2, "no": 3}
         start = found("A1L", spin="free", rock_12_6="nothing")
         more = {"outer_cup": "pits", "outer_bearing": "milky", "spindle": "shaft_blue", "pin": "fast_missing"}
         for name, find in more.items():

@@ -145,7 +145,7 @@ class Evaluator(unittest.TestCase):
     def test_the_rows_beside_name_what_exists(self) -> None:
         """Facts, values and choices of besides.toml are known; a misspelt fact would never hold."""
         known = domains() | {
-            "choice": tuple(choices()), "road": ("drive", "gently", "no"), "open": (False, True),
+            "choice": tuple(choices()), "road": ("drive", "unknown", "gently", "no"), "open": (False, True),
             **dict.fromkeys(FACTS, (False, True)),
             **{key: tuple(option.key for option in schools()[key].options) for key in SCHOOLS},
         }  # fmt: skip

@@ -85,6 +85,8 @@ def _grid(rows: Sequence[Sequence[object]], widths: Sequence[float] | None = Non
 def _top(page: Mapping) -> list[Flowable]:
     judged = page["judged"]
     at: datetime = page["at"]
+    road = page["road"]
+    where_from = "" if road["hub"] == page["hub"] else f", for {road['hub']}"
     cause = judged["standing_label"] if judged["cause"] == "sound" else judged["cause_label"]
     certain = "" if judged["cause"] == "sound" else f", {_percent(judged['probability'])} likely"
     where = f"{page['vehicle_label']}, {SIDE.get(page['side'], '')}. {page['design_label']}."
@@ -100,7 +102,7 @@ def _top(page: Mapping) -> list[Flowable]:
         HRFlowable(width="100%", thickness=2, color=colors.black, spaceAfter=3),
         _line(f"To do: {page['choice_label']}", _CHOICE),
         *against,
-        _line(f"How far it can go until then: {judged['road']['label']}. {' '.join(judged['road']['because'])}"),
+        _line(f"How far it can go until then: {road['label']}{where_from}. {' '.join(road['because'])}"),
         HRFlowable(width="100%", thickness=2, color=colors.black, spaceBefore=4),
     ]
 
@@ -172,7 +174,7 @@ def _money(page: Mapping) -> list[Flowable]:
 def _end(page: Mapping) -> list[Flowable]:
     own = [f"{way['school']}: {way['way']} ({way['reason']})" for way in page["ways"] if way["reason"]]
     return [
-        *_section("Cautions", _bullets(page["judged"]["road"]["cautions"])),
+        *_section("Cautions", _bullets(page["road"]["cautions"])),
         *_section("Otherwise than the workshop's way", _bullets(own)),
         Spacer(1, 10),
         _line("Signed ______________________________     Date ______________"),

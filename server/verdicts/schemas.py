@@ -47,6 +47,12 @@ class RoadOut(Schema):
     cautions: list[str]
 
 
+class VehicleRoadOut(RoadOut):
+    """How far the vehicle as a whole can go, and which hub says so."""
+
+    hub: str
+
+
 class NextTestOut(Schema):
     """A test worth doing."""
 
@@ -153,6 +159,7 @@ class AssessmentOut(Schema):
     hubs: dict[str, HubJudgement]
     elsewhere: dict[str, float]
     decision: DecisionOut
+    road: VehicleRoadOut
     next_test: NextTestOut
     nothing_wrong: float = 0.0
     tests: dict[str, list[str]] = {}
@@ -286,6 +293,7 @@ class VerdictPageOut(VerdictOut):
     side: str
     advised_label: str
     judged: HubJudgement
+    road: VehicleRoadOut
     overturned_by: list[OverturnerOut]
     prices: PricesOut | None
     ways: list[WayOut]

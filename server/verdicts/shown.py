@@ -117,6 +117,7 @@ class VerdictPage:
             "side": hub.side if hub else "",
             "advised_label": choices().get(row.advised, row.advised),
             "judged": self.judged,
+            "road": row.assessment.get("road") or self.judged["road"] | {"hub": row.hub},
             "overturned_by": row.assessment.get("overturned_by", []),
             "prices": row.snapshot.get("prices"),
             "ways": self.ways,

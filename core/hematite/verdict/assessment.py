@@ -18,7 +18,7 @@ from hematite.inspection import Inspection
 from hematite.listening import Heard, compare
 from hematite.policy import Policy
 from hematite.vehicles import Hub, Vehicle
-from hematite.verdict.choice import Choice, recommend
+from hematite.verdict.choice import ROADS, Choice, recommend
 from hematite.verdict.culprits import ACT_AT, ELSEWHERE, Culprit, name_culprits
 from hematite.verdict.facts import facts_of
 from hematite.verdict.following import NextTest, next_test, settling_test
@@ -86,6 +86,11 @@ class Assessment:
     tests: Mapping[str, Sequence[str]] = field(default_factory=dict)
 
     @property
+    def strictest(self) -> HubVerdict:
+        """Return the hub whose road is the strictest: how far the vehicle as a whole can go."""
+        return max(self.hubs, key=lambda verdict: ROADS.index(verdict.choice.road.key))
+
+    @property
     def lead(self) -> HubVerdict:
         """Return the most suspect hub."""
         return self.hubs[0]
@@ -126,7 +131,8 @@ def assess(
 
 def _verdict(hub: Hub, beliefs: Beliefs, inspection: Inspection, policy: Policy) -> HubVerdict:
     facts = facts_of(hub, beliefs, inspection, policy)
-    looked_at = bool(beliefs.weights or inspection.looked)
+    at_hub = [statement for statement, _ in beliefs.weights if statement.places == {hub.id}]
+    looked_at = bool(at_hub or inspection.looked)
     choice = recommend(facts, beliefs.probabilities, act_at=ACT_AT, looked_at=looked_at)
     return HubVerdict(hub, beliefs, choice, inspection)
 

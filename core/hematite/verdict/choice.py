@@ -12,6 +12,7 @@ LEAST_SHARE = 0.01  # a cause less likely than that gives no choice of its own; 
 NEXT = "It comes next, once the vehicle stands."
 ONLY_IF_ASKED = ("look_elsewhere", "off_road")  # no way to treat a bearing, so never offered where no rule asks for it
 LIKELY = 0.5  # more likely than not
+ROADS = ("drive", "unknown", "gently", "no")  # mildest first
 STRICT_AT = {"no": 0.1, "gently": 0.3}  # strictest first: how likely a road must be to be given; judgement
 
 
@@ -35,7 +36,7 @@ class Alternative:
 
 @dataclass(frozen=True)
 class Road:
-    """How far the vehicle can go until it is mended: 'drive', 'gently' or 'no', with reasons and cautions.
+    """How far the vehicle can go until it is mended, with reasons and cautions: a key of `ROADS`.
 
     `probability`: how likely one of the causes is that ask for this road, or a stricter one.
     """
@@ -95,7 +96,8 @@ def choices() -> dict[str, str]:
 def recommend(facts: Facts, beliefs: Mapping[str, float], *, act_at: float, looked_at: bool) -> Choice:
     """Return the choice for a hub: `facts` without the cause, and the probability of every cause there.
 
-    Not settled below `act_at`, nor while no witness has spoken (`looked_at`).
+    Not settled below `act_at`; and while nobody has looked at this hub itself (`looked_at`) it is never settled that
+    it may be left, nor said that it may be driven.
     """
     likely = _likely(beliefs)
     made = {cause: decided({**facts, "cause": cause}) for cause in likely}
@@ -104,14 +106,14 @@ def recommend(facts: Facts, beliefs: Mapping[str, float], *, act_at: float, look
     mended = {cause: decided({**facts, "cause": cause}, repair=True) for cause in likely} if best == STOPS else made
     repairs = _shares(mended, likely)
     repair = max(repairs, key=lambda choice: repairs[choice])
-    road = _road({**facts, "choice": best}, likely)
+    road = _road({**facts, "choice": best}, likely, looked_at=looked_at)
     facts = {**facts, "choice": best, "road": road.key}
     return Choice(
         choice=best,
         probability=shares[best],
-        settled=looked_at and shares[best] >= act_at,
+        settled=shares[best] >= act_at and (looked_at or best != "leave"),
         fired=_fired(best, made, likely),
-        overruled=_overruled(best, made, likely),
+        overruled=() if best == STOPS else _overruled(best, made, likely),  # what it stops comes next
         also=tuple(row["words"] for rule, row in besides("also") if rule.fires(facts)),
         alternatives=tuple(_alternative(other, shares, facts, repair) for other in choices() if other != best),
         road=road,
@@ -174,7 +176,7 @@ def _alternative(other: str, shares: Mapping[str, float], facts: Facts, repair: 
     return Alternative(other, share, reasons[0] if reasons else words, possible=not reasons and asked_for)
 
 
-def _road(facts: Facts, likely: Mapping[str, float]) -> Road:
+def _road(facts: Facts, likely: Mapping[str, float], *, looked_at: bool) -> Road:
     """Return the road: the strictest that is likely enough over the causes that may be the matter."""
     asked = {cause: _asked(facts, cause) for cause in likely}
     for key, enough in STRICT_AT.items():
@@ -185,6 +187,8 @@ def _road(facts: Facts, likely: Mapping[str, float]) -> Road:
         share = sum(p for cause, p in likely.items() if any(k in asked[cause] for k in _no_milder(key)))
         if share >= enough:
             return _as_road(key, share, reasons)
+    if not looked_at:
+        return _as_road("unknown", 1.0, {"Nothing was tried at this hub itself.": 1.0})
     return _as_road("drive", 1.0, {"No sign of danger, and no play or roughness that would make it one.": 1.0})
 
 

@@ -6,7 +6,7 @@ from hematite.evidence import Statement
 from hematite.evidence.tables import causes, witnesses
 from hematite.inspection import Inspection
 from hematite.verdict.assessment import AT_HUBS, STANDINGS, Assessment, HubVerdict
-from hematite.verdict.choice import Choice, choices
+from hematite.verdict.choice import Choice, Road, choices
 from hematite.verdict.culprits import Culprit
 from hematite.verdict.following import NextTest
 
@@ -19,6 +19,7 @@ def as_json(assessment: Assessment) -> dict[str, Any]:
         "hubs": {verdict.hub.id: _hub(verdict) for verdict in assessment.hubs},
         "elsewhere": {cause: round(p, 4) for cause, p in assessment.elsewhere.items()},
         "decision": {"hub": lead.hub.id} | _choice(lead.choice) | {"label": lead.choice.label},
+        "road": {"hub": assessment.strictest.hub.id} | _road(assessment.strictest.choice.road),
         "next_test": _test(following),
         "nothing_wrong": round(assessment.nothing, 4),
         "tests": {place: list(tests) for place, tests in assessment.tests.items()},
@@ -92,13 +93,12 @@ def _choice(choice: Choice) -> dict[str, Any]:
             }
             for other in choice.alternatives
         ],
-        "road": {
-            "key": choice.road.key,
-            "label": choice.road.label,
-            "because": list(choice.road.because),
-            "cautions": list(choice.road.cautions),
-        },
+        "road": _road(choice.road),
     }
+
+
+def _road(road: Road) -> dict[str, Any]:
+    return {"key": road.key, "label": road.label, "because": list(road.because), "cautions": list(road.cautions)}
 
 
 def _test(following: NextTest) -> dict[str, Any]:

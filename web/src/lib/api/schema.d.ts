@@ -2209,6 +2209,7 @@ export interface components {
                 [key: string]: number;
             };
             decision: components["schemas"]["DecisionOut"];
+            road: components["schemas"]["VehicleRoadOut"];
             next_test: components["schemas"]["NextTestOut"];
             /**
              * Nothing Wrong
@@ -2493,6 +2494,22 @@ export interface components {
             share: number;
         };
         /**
+         * VehicleRoadOut
+         * @description How far the vehicle as a whole can go, and which hub says so.
+         */
+        VehicleRoadOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Because */
+            because: string[];
+            /** Cautions */
+            cautions: string[];
+            /** Hub */
+            hub: string;
+        };
+        /**
          * WitnessOut
          * @description What one witness did to the odds of a bearing fault, in bits.
          */
@@ -2761,6 +2778,7 @@ export interface components {
             /** Advised Label */
             advised_label: string;
             judged: components["schemas"]["HubJudgement"];
+            road: components["schemas"]["VehicleRoadOut"];
             /** Overturned By */
             overturned_by: components["schemas"]["OverturnerOut"][];
             prices: components["schemas"]["PricesOut"] | null;

@@ -1,12 +1,13 @@
 <script lang="ts">
-	import { OctagonX, Route, Truck } from '@lucide/svelte';
+	import { CircleQuestionMark, OctagonX, Route, Truck } from '@lucide/svelte';
 	import type { Schemas } from '$lib/api/client';
 
-	/** How far the vehicle can go until it is mended: a sign, a word, the reasons, the cautions. */
-	let { road }: { road: Schemas['RoadOut'] } = $props();
+	/** How far the vehicle can go until it is mended: a sign, a word, which hub says so, the reasons, the cautions. */
+	let { road }: { road: Schemas['VehicleRoadOut'] } = $props();
 	const look = $derived(
 		{
 			no: { icon: OctagonX, class: 'border-l-oxide bg-oxide-wash' },
+			unknown: { icon: CircleQuestionMark, class: 'border-l-ochre' },
 			gently: { icon: Truck, class: 'border-l-ochre bg-ochre-wash' }
 		}[road.key] ?? { icon: Route, class: 'border-l-blued' }
 	);
@@ -18,7 +19,7 @@
 	<p class="flex items-center gap-3 text-xl leading-tight font-semibold">
 		<Icon class="size-8 shrink-0" aria-hidden="true" />{road.label}
 	</p>
-	<p>{road.because.join(' ')}</p>
+	<p><span class="font-mono">{road.hub}</span>: {road.because.join(' ')}</p>
 	<ul class="grid list-disc gap-1 pl-5">
 		{#each road.cautions as caution (caution)}<li>{caution}</li>{/each}
 	</ul>

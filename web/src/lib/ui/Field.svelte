@@ -40,7 +40,7 @@
 			inputmode={numeric ? 'decimal' : undefined}
 			aria-invalid={wrong ? 'true' : undefined}
 			aria-describedby={wrong ? `${id}-wrong` : undefined}
-			class={big ? 'min-h-16 font-mono text-3xl' : ''}
+			class={big ? 'min-h-16 font-mono text-2xl max-sm:px-2 sm:text-3xl' : ''}
 		/>
 		{#if unit}<span class="shrink-0 text-faded">{unit}</span>{/if}
 	</div>

@@ -109,6 +109,12 @@
 			/>
 		</section>
 		<div class="grid content-start gap-4">
+			{#if held.assessment.road.key === 'no' && !held.closed}
+				<Notice level="stop">
+					<b>Not to be driven ({held.assessment.road.hub}).</b>
+					{held.assessment.road.because.join(' ')}
+				</Notice>
+			{/if}
 			{#if culprit}
 				<section class="plate grid gap-2 border-l-oxide" aria-label="The culprit">
 					<p class="text-faded">{known?.standing_label ?? 'the hub is not settled yet'}</p>

@@ -84,7 +84,7 @@
 		<div class="grid gap-4 wide:grid-cols-2">
 			<div class="grid content-start gap-4">
 				<ChoicePlate hub={verdict.hub} judged={verdict.judged} />
-				<RoadPlate road={verdict.judged.road} />
+				<RoadPlate road={verdict.road} />
 				<WhyNot others={verdict.judged.alternatives} />
 			</div>
 			<div class="grid content-start gap-4">

@@ -91,7 +91,7 @@
 	<div class="grid gap-6 wide:grid-cols-2">
 		<section class="grid content-start gap-4">
 			<ChoicePlate {hub} {judged} {settleHref} />
-			<RoadPlate road={judged.road} />
+			{#if held.assessment}<RoadPlate road={held.assessment.road} />{/if}
 			<WhyNot others={judged.alternatives} />
 			<p>
 				<a

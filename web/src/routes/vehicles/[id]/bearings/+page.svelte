@@ -92,6 +92,7 @@
 {/snippet}
 
 {#if vehicle && hub}
+	<!-- On a phone what fits follows the figures at once; beside them where there is room. -->
 	<div class="grid gap-6 wide:grid-cols-2">
 		<section class="grid content-start gap-4">
 			<div>
@@ -116,6 +117,48 @@
 				<p class="text-faded">Of a taper the width is the whole of cone and cup together.</p>
 				<Button type="submit" look="main">Find it</Button>
 			</form>
+			{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
+			{#if kept}<Notice>{kept}</Notice>{/if}
+		</section>
+		<section class="grid content-start gap-4 wide:row-span-2" aria-label="What fits" aria-live="polite">
+			{#if found}
+				{#if found.missing.length}<Notice level="warn"
+						>The {found.missing.join(' and the ')} is still missing: what fits is not certain.</Notice
+					>{/if}
+				<h2>{found.fits.length ? 'It fits' : 'Nothing in the catalogue fits'}</h2>
+				<ul class="grid gap-2">
+					{#each found.fits as one (one.designation)}
+						<li class="plate grid gap-2 border-l-blued">
+							<p class="flex gap-3">
+								<Check class="mt-1 shrink-0" aria-hidden="true" /><span>{@render name(one)}</span>
+							</p>
+							{#if one.cone}<p class="text-faded">
+									One cup serves several cones: the bore decides. Cone and cup are replaced together.
+								</p>{/if}
+							<div>
+								<Button onclick={() => keep({ designation: one.designation }, `${one.designation} is`)}
+									>This is it</Button
+								>
+							</div>
+						</li>
+					{:else}<li>Measure again on a clean edge, or ask by its number.</li>{/each}
+				</ul>
+				{#if found.near.length}
+					<h2>Near, but not it</h2>
+					<ul class="grid gap-1">
+						{#each found.near as miss (miss.size.designation)}
+							<li class="flex gap-3 border-b border-groove pb-2">
+								<X class="mt-1 shrink-0 text-faded" aria-hidden="true" />
+								<span>{@render name(miss.size)}<span class="block font-semibold">{miss.why}</span></span>
+							</li>
+						{/each}
+					</ul>
+				{/if}
+			{:else}
+				<p class="plate">What fits will stand here, with its near misses and why they are not it.</p>
+			{/if}
+		</section>
+		<section class="grid content-start gap-4">
 			{#if rows.length > 1}
 				<div>
 					<p class="pb-1 text-faded">Where it sits</p>
@@ -123,8 +166,6 @@
 				</div>
 			{/if}
 			<Tick label="Both sides of the axle have the same" bind:checked={both} />
-			{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
-			{#if kept}<Notice>{kept}</Notice>{/if}
 			<section class="plate grid gap-2" aria-label="Kept on {hub.id}">
 				<h2>Kept on {hub.id}</h2>
 				<ul class="grid gap-1">
@@ -169,44 +210,6 @@
 				</div>
 				<Button type="submit">Keep the seal’s size</Button>
 			</form>
-		</section>
-		<section class="grid content-start gap-4" aria-label="What fits" aria-live="polite">
-			{#if found}
-				{#if found.missing.length}<Notice level="warn"
-						>The {found.missing.join(' and the ')} is still missing: what fits is not certain.</Notice
-					>{/if}
-				<h2>{found.fits.length ? 'It fits' : 'Nothing in the catalogue fits'}</h2>
-				<ul class="grid gap-2">
-					{#each found.fits as one (one.designation)}
-						<li class="plate grid gap-2 border-l-blued">
-							<p class="flex gap-3">
-								<Check class="mt-1 shrink-0" aria-hidden="true" /><span>{@render name(one)}</span>
-							</p>
-							{#if one.cone}<p class="text-faded">
-									One cup serves several cones: the bore decides. Cone and cup are replaced together.
-								</p>{/if}
-							<div>
-								<Button onclick={() => keep({ designation: one.designation }, `${one.designation} is`)}
-									>This is it</Button
-								>
-							</div>
-						</li>
-					{:else}<li>Measure again on a clean edge, or ask by its number.</li>{/each}
-				</ul>
-				{#if found.near.length}
-					<h2>Near, but not it</h2>
-					<ul class="grid gap-1">
-						{#each found.near as miss (miss.size.designation)}
-							<li class="flex gap-3 border-b border-groove pb-2">
-								<X class="mt-1 shrink-0 text-faded" aria-hidden="true" />
-								<span>{@render name(miss.size)}<span class="block font-semibold">{miss.why}</span></span>
-							</li>
-						{/each}
-					</ul>
-				{/if}
-			{:else}
-				<p class="plate">What fits will stand here, with its near misses and why they are not it.</p>
-			{/if}
 		</section>
 	</div>
 {/if}

@@ -88,6 +88,12 @@ class Looked(unittest.TestCase):
         (statement,) = [s for s in statements_of(said, van("taper_castle")) if s.witness == "opened"]
         self.assertEqual(statement.outcome("A1L"), "marked")
 
+    def test_one_word_counts_while_no_part_says_more(self) -> None:
+        """Called marked at a glance, and only the cap looked at closely: still marked, still replaced."""
+        said = [Observation("opened", "A1L", {"answer": "marked"}), part("cap", "cap_good")]
+        hub = as_json(assess(van("taper_castle"), [], said))["hubs"]["A1L"]
+        self.assertEqual((hub["choice"], hub["rule"]), ("replace_bearing", "marked"))
+
     def test_words(self) -> None:
         """As the log has it, with the note."""
         one = Observation("part", "A1L", {"part": "outer_cup", "finds": ["pits"], "note": "at six o'clock"})

@@ -51,6 +51,7 @@ class CaseBrief(Schema):
     opened_at: datetime
     closed_at: datetime | None
     outcome: str
+    decided: str
     person: str
 
 

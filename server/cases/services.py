@@ -4,7 +4,7 @@ from uuid import UUID
 
 from django.core.paginator import Paginator
 from django.db import IntegrityError, transaction
-from django.db.models import QuerySet
+from django.db.models import Prefetch, QuerySet
 from django.http import Http404
 from django.utils import timezone
 from garage.core import core_vehicle
@@ -43,11 +43,17 @@ def open_case_of(user: User, case_id: UUID) -> Case:
     return case
 
 
+def _verdicts_in_brief() -> Prefetch:
+    """Prefetch what was decided without what it rests on, which is a hundred times as much."""
+    verdicts = Case.verdicts.rel.related_model.objects.only("case", "hub", "choice", "at")
+    return Prefetch("verdicts", verdicts)
+
+
 def yard(user: User, *, page: int, search: str) -> dict:
     """Return a page of vehicles and a page of open cases: a constant number of queries."""
     vehicles = vehicles_of(user).filter(label__icontains=search) if search else vehicles_of(user)
     # Prefetched, not joined: joined, MariaDB starts from the people and sorts every case of the workshop.
-    listed = Case.objects.seen_by(user).prefetch_related("vehicle", "opened_by")
+    listed = Case.objects.seen_by(user).prefetch_related("vehicle", "opened_by", _verdicts_in_brief())
     open_cases = listed.filter(closed_at=None)
     closed = listed.exclude(closed_at=None).order_by("-closed_at")
     pages = Paginator(vehicles, PAGE_SIZE)

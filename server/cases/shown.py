@@ -6,14 +6,22 @@ from hematite.evidence import words_of
 from hematite.play import EndPlay, end_play
 from hematite.simulator import simulated_play_mm
 from hematite.vehicles import Vehicle as CoreVehicle
+from hematite.verdict import choices
 
 from cases.models import Case, Observation
 from cases.services import core_observation
 
 
+def _decided(case: Case) -> str:
+    """Return the latest verdict in words, '' before any. Lists prefetch the verdicts."""
+    verdicts = list(case.verdicts.all())
+    return f"{verdicts[-1].hub}: {choices()[verdicts[-1].choice].lower()}" if verdicts else ""
+
+
 def case_brief(case: Case) -> dict:
     """Return a case for a list."""
     return {
+        "decided": _decided(case),
         "id": case.id,
         "vehicle": case.vehicle_id,
         "vehicle_label": case.vehicle.label,

@@ -9,7 +9,7 @@ from django.db import transaction
 from django.http import Http404
 from garage.core import core_vehicle
 from hematite.doors import one_of
-from hematite.policy import Policy, schools
+from hematite.policy import Policy, known_only, schools
 from hematite.verdict import Assessment, as_json, assess, choices, price_choice, pricing_json
 from people.models import User
 from policies.services import policy_of
@@ -22,7 +22,8 @@ from verdicts.snapshots import inputs_of, snapshot_of
 
 def case_policy(case: Case) -> Policy:
     """Return the workshop's policy as this case has it."""
-    return policy_of(case.workshop_id).departing({row.school: row.option for row in standing_departures(case)})
+    own = {row.school: row.option for row in standing_departures(case)}
+    return policy_of(case.workshop_id).departing(known_only({"schools": own})["schools"])
 
 
 def standing_departures(case: Case) -> list[Departure]:
@@ -104,7 +105,9 @@ def get_verdict(user: User, verdict_id: UUID) -> Verdict:
 
 def news_since(row: Verdict, now: dict) -> int:
     """Return how many inputs came, were corrected or were taken back since a verdict; `now`: `inputs_of` its case."""
-    then = row.snapshot.get("inputs", {})
+    then = row.snapshot.get("inputs")
+    if then is None:  # frozen before snapshots were kept: nobody can say
+        return 0
     return sum(len(set(then.get(name, ())) ^ set(now[name])) for name in now)
 
 

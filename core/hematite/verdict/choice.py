@@ -54,7 +54,7 @@ class Choice:
 
     `probability`: how likely it is to be the right one. `settled`: whether that is enough to act on. `right` is the
     right choice for each cause that may be the matter. Where it only stops the vehicle, `repair` is what is likeliest
-    to be mended then, and `then` the rule that says so.
+    to be mended then, and `then` the rule that says so; None while nothing says what is wrong.
     """
 
     choice: str
@@ -118,7 +118,7 @@ def recommend(facts: Facts, beliefs: Mapping[str, float], *, act_at: float, look
         alternatives=tuple(_alternative(other, shares, facts, repair) for other in choices() if other != best),
         road=road,
         right={cause: choice for cause, (_, _, choice) in mended.items()},
-        then=_fired(repair, mended, likely)[0].rule if best == STOPS else None,
+        then=_fired(repair, mended, likely)[0].rule if best == STOPS and repair != "leave" else None,
         repair=repair,
     )
 

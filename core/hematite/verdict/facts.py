@@ -26,7 +26,7 @@ def facts_of(hub: Hub, beliefs: Beliefs, inspection: Inspection, policy: Policy)
     """Return every fact but the cause, which is what is in doubt."""
     outcomes = {statement.witness: statement.outcome(hub.id) for statement, _ in beliefs.weights}
     seen = set(inspection.facts)
-    if inspection.hub is hub and not inspection.looked and outcomes.get("opened") in OPENED:
+    if not inspection.opened and outcomes.get("opened") in OPENED:  # one word for the hub, where no part says more
         seen.add(OPENED[outcomes["opened"]])
     if outcomes.get("cap_button") in GREASE_LOST:
         seen.add("grease_lost")

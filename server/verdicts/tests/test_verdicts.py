@@ -68,6 +68,8 @@ class Verdicts(WorkshopTestCase):
         self.assertEqual((page["choice"], page["advised"]), ("leave", "replace_unit"))
         self.assertEqual(page["advised_label"], "Replace the hub or unit")
         self.assertEqual(page["reason"], "The driver sells it on Friday")
+        (row,) = self.client.get("/api/yard").json()["open_cases"]
+        self.assertEqual(row["decided"], "A1L: leave it, with a recheck")
 
     def test_a_case_departs_from_policy_with_a_reason(self) -> None:
         """The advice follows, the snapshot names it, and an empty way goes back."""

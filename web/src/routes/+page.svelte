@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { Plus } from '@lucide/svelte';
+	import { Gavel, Plus } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { day } from '$lib/dates';
@@ -47,6 +47,10 @@
 			<span class="block pt-1"
 				>{row.closed_at ? row.outcome : row.complaint || 'No complaint written down'}</span
 			>
+			{#if row.decided && !row.closed_at}<span class="flex items-center gap-2 pt-1 font-semibold"
+					><Gavel class="size-5 shrink-0 text-faded" aria-hidden="true" /><span>Decided, {row.decided}</span
+					></span
+				>{/if}
 		</a>
 	</li>
 {/snippet}

@@ -1624,6 +1624,8 @@ export interface components {
             closed_at: string | null;
             /** Outcome */
             outcome: string;
+            /** Decided */
+            decided: string;
             /** Person */
             person: string;
         };
@@ -1690,6 +1692,8 @@ export interface components {
             closed_at: string | null;
             /** Outcome */
             outcome: string;
+            /** Decided */
+            decided: string;
             /** Person */
             person: string;
             vehicle_detail: components["schemas"]["VehicleOut"];

@@ -137,7 +137,8 @@ import numpy as np
 from hematite.evidence import statements_of, weigh
 from hematite.simulator.hands import Mechanic, draw_fault, usual_order
 from hematite.vehicles import Axle, Hub, Vehicle
-from hematite.verdict import assess
+from hematite.prices import Rates
+from hematite.verdict import assess, price_choice
 axles = [Axle(tuple(Hub(f"A{n}{s[0].upper()}", s, "taper_pressurised") for s in ("left", "right"))) for n in (1, 2)]
 trailer, dice = Vehicle(tuple(axles)), np.random.default_rng(1)
 mechanic = Mechanic(trailer, draw_fault(trailer, dice), dice)
@@ -149,8 +150,10 @@ def timed(run):
         start = time.process_time(); run(); times.append(time.process_time() - start)
     return sorted(times)[4]
 one = timed(lambda: weigh(statements_of(said[:1], trailer), trailer))
+found = assess(trailer, [], said)
+priced = lambda: [price_choice(found, trailer, hub.id, Rates()) for hub in trailer.hubs()]
 print(json.dumps({"n": len(said), "one": one, "weigh": timed(lambda: weigh(statements_of(said, trailer), trailer)),
-                  "assess": timed(lambda: assess(trailer, [], said))}))
+                  "assess": timed(lambda: assess(trailer, [], said)), "price": timed(priced)}))
 """
 
 
@@ -158,8 +161,12 @@ def _weighing() -> None:
     printed = subprocess.run([PYTHON, "-c", WEIGH], capture_output=True, text=True, check=True, env=ONE_CORE)
     found = json.loads(printed.stdout)
     say(f"\nWeighing {found['n']} observations of a tandem trailer; baseline: the same with one observation")
-    for what in ("weigh", "assess"):
-        words = "all probabilities" if what == "weigh" else "with the next test and what would overturn it"
+    words_of = {
+        "weigh": "all probabilities",
+        "assess": "with the next test, what would overturn it, and the choice at every hub by rule",
+        "price": "prices of every possible choice at every hub, beside that",
+    }
+    for what, words in words_of.items():
         say(f"{1000 * found[what]:>6.0f} ms, {found[what] / found['one']:>5.1f} times the baseline: {words}")
 
 

@@ -28,6 +28,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
             "1"  # Playwright's loop runs in this thread; the ORM is not async here
         )
         super().setUpClass()
+        expect.set_options(timeout=20_000)  # a busy machine hears a recording or opens a page in more than five seconds
         cls.folder = tempfile.TemporaryDirectory()
         cls.microphone = Path(cls.folder.name) / "microphone.wav"
         cls.playwright = sync_playwright().start()

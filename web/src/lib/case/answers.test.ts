@@ -20,6 +20,7 @@ describe('answers', () => {
 
 	it('lead to the screen made for the act', () => {
 		expect(testHref('7', 'fault_lines', 'A1L')).toBe('/cases/7/hear?hub=A1L');
+		expect(testHref('7', 'opened', 'A1L')).toBe('/cases/7/open?hub=A1L');
 		expect(testHref('7', 'load_test', null)).toBe('/cases/7/test/load_test');
 		expect(entryOf('end_play')).toBe('gauge');
 		expect(entryOf('rock_3_9')).toBe('answer');

@@ -78,6 +78,16 @@ class Vehicle:
         """Return the hub of that id, or None."""
         return next((hub for hub in self.hubs() if hub.id == hub_id), None)
 
+    def mate(self, hub_id: str) -> Hub | None:
+        """Return the hub across the axle: of the same design, the mirror image first; None where there is none."""
+        hubs = next((axle.hubs for axle in self.axles if any(hub.id == hub_id for hub in axle.hubs)), ())
+        own = next((n for n, hub in enumerate(hubs) if hub.id == hub_id), None)
+        if own is None:
+            return None
+        side, design_key = hubs[own].side, hubs[own].design_key
+        mirrored_first = (hubs[len(hubs) - 1 - own], *hubs)
+        return next((hub for hub in mirrored_first if hub.side != side and hub.design_key == design_key), None)
+
     @property
     def all_driven(self) -> bool:
         """Return whether every one of several axles drives."""

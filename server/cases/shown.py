@@ -29,7 +29,7 @@ def case_brief(case: Case) -> dict:
         "opened_at": case.opened_at,
         "closed_at": case.closed_at,
         "outcome": case.outcome,
-        "person": case.opened_by.get_full_name() or case.opened_by.username,
+        "person": case.opened_by.shown_name,
     }
 
 
@@ -54,7 +54,7 @@ def observation_out(row: Observation, vehicle: CoreVehicle) -> dict:
         "words": _words(row, vehicle),
         "mean_mm": play.mean_mm if play else None,
         "spread_mm": play.spread_mm if play else None,
-        "person": row.person.get_full_name() or row.person.username,
+        "person": row.person.shown_name,
         "at": row.at,
         "superseded": hasattr(row, "superseded_by"),
         "withdrawn": row.withdrawn,

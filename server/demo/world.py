@@ -191,7 +191,7 @@ CASES: list[dict[str, Any]] = [
     },
     {
         "vehicle": "outreach",
-        "complaint": "Leans and knocks at the back since the ford; the brake is greasy.",
+        "complaint": "Leans and knocks at the back since the stream crossing; the brake is greasy.",
         "hidden": {"A2L": "loose"},
         "record": [],
         "found": [

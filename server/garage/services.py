@@ -7,7 +7,6 @@ from hematite.bearings import counted, sizes_by_name
 from hematite.bundles import vehicle_from_json
 from hematite.doors import one_of
 from hematite.evidence.priors import duties
-from hematite.verdict import mate_of
 from people.models import User
 from workshop.refusals import Refusal
 
@@ -98,19 +97,20 @@ def fit_bearing(user: User, vehicle_id: str, data: dict) -> Vehicle:
     one_of(data["hub"], rows, "hub of this vehicle")
     if data["designation"]:
         one_of(data["designation"], sizes_by_name(), "bearing of the catalogue")
-    mate = mate_of(vehicle_from_json(vehicle_json(vehicle)), data["hub"]) if data["both_sides"] else None
-    for name in filter(None, (data["hub"], mate)):
+    mate = vehicle_from_json(vehicle_json(vehicle)).mate(data["hub"]) if data["both_sides"] else None
+    for name in (data["hub"], *([mate.id] if mate else [])):
         _fit(rows[name], data)
     return get_vehicle(user, vehicle_id)
 
 
 def _fit(hub: Hub, data: dict) -> None:
     if data["designation"]:
-        others = [row for row in hub.bearings if (row.get("row") or "row") != data["row"]]
-        old = next((row for row in hub.bearings if (row.get("row") or "row") == data["row"]), {})
+        place = data["row"] or "row"
+        others = [row for row in hub.bearings if (row.get("row") or "row") != place]
+        old = next((row for row in hub.bearings if (row.get("row") or "row") == place), {})
         kept = old if old.get("designation") in (None, "", data["designation"]) else {}
         known = counted(data["designation"]) if not kept.get("elements") else {}
-        hub.bearings = [*others, kept | known | {"row": data["row"], "designation": data["designation"]}]
+        hub.bearings = [*others, kept | known | {"row": place, "designation": data["designation"]}]
     if data["seal"]:
         hub.seal = data["seal"]
     hub.save(update_fields=["bearings", "seal"])

@@ -58,7 +58,7 @@ def _session(request: HttpRequest) -> dict:
     person = None
     if user.is_authenticated:
         person = {
-            "name": user.get_full_name() or user.username,
+            "name": user.shown_name,
             "workshop": user.workshop.name,
             "units": user.preferences.get("units", {}),
             "light": user.preferences.get("light"),

@@ -21,6 +21,11 @@ class User(AbstractUser):
     workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="people")
     preferences = models.JSONField(default=dict, blank=True)
 
+    @property
+    def shown_name(self) -> str:
+        """Return the name that others see: in full where it is known."""
+        return self.get_full_name() or self.username
+
 
 class ScopedQuerySet(models.QuerySet):
     """Rows that belong to a workshop, by the path that leads there."""

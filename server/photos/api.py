@@ -19,7 +19,7 @@ router = Router(tags=["photos"])
 def photo_out(row: Photo) -> dict:
     """Return a photograph for the screen."""
     fields = {name: getattr(row, name) for name in ("id", "hub", "part", "width", "height", "at", "withdrawn")}
-    return fields | {"person": row.person.get_full_name() or row.person.username}
+    return fields | {"person": row.person.shown_name}
 
 
 @router.get("/cases/{uuid:case_id}/photos", response=list[PhotoOut])

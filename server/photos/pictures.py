@@ -2,6 +2,7 @@
 
 import hashlib
 import io
+import struct
 
 from PIL import Image, ImageOps, UnidentifiedImageError
 from workshop.media import path, write_once
@@ -23,7 +24,7 @@ def cleaned(data: bytes) -> tuple[bytes, int, int]:
             if picture.width * picture.height > MOST_PIXELS:
                 raise Refusal("too_large", "The picture has too many pixels. Take it again, smaller.", status=413)
             upright = ImageOps.exif_transpose(picture).convert("RGB")
-    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError):
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, struct.error, Image.DecompressionBombError):
         words = "This is no picture that can be opened. Send a JPEG, PNG or WebP."
         raise Refusal("no_picture", words, status=422) from None
     upright.thumbnail((LONGEST_PX, LONGEST_PX))

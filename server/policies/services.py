@@ -14,7 +14,11 @@ def policy_row(workshop_id: int) -> WorkshopPolicy | None:
 
 def policy_of(workshop_id: int) -> Policy:
     """Return the policy of a workshop as the core knows it."""
-    row = policy_row(workshop_id)
+    return core_policy(policy_row(workshop_id))
+
+
+def core_policy(row: WorkshopPolicy | None) -> Policy:
+    """Return a stored policy as the core knows it; its defaults for none."""
     return read_policy(known_only(row.data)) if row else Policy()
 
 

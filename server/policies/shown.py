@@ -6,7 +6,7 @@ from hematite.hubs import designs
 from hematite.policy import Policy, schools
 from hematite.prices import figures
 
-from policies.services import policy_of, policy_row
+from policies.services import core_policy, policy_row
 
 
 def schools_out(policy: Policy) -> list[dict]:
@@ -41,12 +41,13 @@ def _limits(policy: Policy) -> list[dict]:
 
 def policy_out(workshop_id: int) -> dict:
     """Return a workshop's policy with the tables it is chosen from."""
-    policy, row = policy_of(workshop_id), policy_row(workshop_id)
+    row = policy_row(workshop_id)
+    policy = core_policy(row)
     return {
         "schools": schools_out(policy),
         "limits": _limits(policy),
         "currency": policy.rates.currency,
         "figures": [asdict(figure) for figure in figures(policy.rates)],
-        "changed_by": (row.changed_by.get_full_name() or row.changed_by.username) if row else None,
+        "changed_by": row.changed_by.shown_name if row else None,
         "changed_at": row.changed_at if row else None,
     }

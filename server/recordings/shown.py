@@ -37,7 +37,7 @@ def recording_out(row: Recording, corner: Corner | None = None) -> dict:
         "segments": row.segments,
         "after_repair": row.after_repair,
         "withdrawn": row.withdrawn,
-        "person": row.person.get_full_name() or row.person.username,
+        "person": row.person.shown_name,
         "made_at": row.made_at,
         "duration_s": row.sound.duration_s,
         "rate": row.sound.rate,

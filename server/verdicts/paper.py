@@ -42,7 +42,7 @@ def pdf(page: Mapping, liked: Mapping[str, str]) -> bytes:
         title=f"Verdict {page['hub']}: {page['choice_label']}", author=page["person"], subject=page["vehicle_label"],
     )  # fmt: skip
     story = [*_top(page), *_reasons(page), *_facts(page, unit["length"]), *_money(page), *_end(page)]
-    made.build([*story, *_photographs(page["photos"], made.width)])
+    made.build([*story, *_photographs(page, made.width)])
     return buffer.getvalue()
 
 
@@ -183,8 +183,8 @@ def _end(page: Mapping) -> list[Flowable]:
     ]
 
 
-def _photographs(ids: Sequence[str], width: float) -> list[Flowable]:
-    rows = list(Photo.objects.filter(id__in=ids))
+def _photographs(page: Mapping, width: float) -> list[Flowable]:
+    rows = list(Photo.objects.filter(case=page["case"], id__in=page["photos"]))
     if not rows:
         return []
     found: list[Flowable] = [PageBreak(), _line("Photographs", _HEAD)]

@@ -17,11 +17,6 @@ NEVER_ASKED = {
 }
 
 
-def person_of(row: Verdict | Departure) -> str:
-    """Return who did it, by name."""
-    return row.person.get_full_name() or row.person.username
-
-
 def verdict_out(row: Verdict, news: int = 0) -> dict:
     """Return a verdict for a list."""
     return {
@@ -33,7 +28,7 @@ def verdict_out(row: Verdict, news: int = 0) -> dict:
         "reason": row.reason,
         "because": row.assessment["hubs"][row.hub]["because"],
         "core_version": row.core_version,
-        "person": person_of(row),
+        "person": row.person.shown_name,
         "at": row.at,
         "news": news,
     }
@@ -41,7 +36,13 @@ def verdict_out(row: Verdict, news: int = 0) -> dict:
 
 def departure_out(row: Departure) -> dict:
     """Return a departure for the screen."""
-    return {"school": row.school, "option": row.option, "reason": row.reason, "person": person_of(row), "at": row.at}
+    return {
+        "school": row.school,
+        "option": row.option,
+        "reason": row.reason,
+        "person": row.person.shown_name,
+        "at": row.at,
+    }
 
 
 def deciding_out(found: dict) -> dict:

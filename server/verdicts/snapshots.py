@@ -43,7 +43,7 @@ def snapshot_of(case: Case, policy: Policy, departures: Iterable[Departure], pri
             "prices": {"currency": policy.rates.currency, "figures": dict(policy.rates.own)},
         },
         "departures": [
-            {"school": row.school, "option": row.option, "reason": row.reason, "person": str(row.person)}
+            {"school": row.school, "option": row.option, "reason": row.reason, "person": row.person.shown_name}
             for row in departures
         ],
         "prices": prices,

@@ -3,7 +3,7 @@
 from hematite.verdict.assessment import Assessment, HubVerdict, assess
 from hematite.verdict.choice import Choice, choices, recommend
 from hematite.verdict.culprits import Culprit
-from hematite.verdict.priced import mate_of, price_choice, pricing_json
+from hematite.verdict.priced import price_choice, pricing_json
 from hematite.verdict.printed import as_json
 
 __all__ = [
@@ -14,7 +14,6 @@ __all__ = [
     "as_json",
     "assess",
     "choices",
-    "mate_of",
     "price_choice",
     "pricing_json",
     "recommend",

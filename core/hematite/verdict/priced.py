@@ -11,7 +11,7 @@ from hematite.verdict.choice import choices
 def price_choice(assessment: Assessment, vehicle: Vehicle, hub_id: str, rates: Rates) -> Pricing:
     """Return what the choice at a hub and its possible alternatives cost."""
     verdict = _of(assessment, hub_id)
-    mate = mate_of(vehicle, hub_id)
+    mate = vehicle.mate(hub_id)
     return price(
         verdict.hub.design_key,
         recommended=verdict.choice.choice,
@@ -20,20 +20,8 @@ def price_choice(assessment: Assessment, vehicle: Vehicle, hub_id: str, rates: R
         right=verdict.choice.right,
         repair=verdict.choice.repair,
         rates=rates,
-        mate=_of(assessment, mate).beliefs.bearing if mate else None,
+        mate=_of(assessment, mate.id).beliefs.bearing if mate else None,
     )
-
-
-def mate_of(vehicle: Vehicle, hub_id: str) -> str | None:
-    """Return the hub of the same axle and design on the other side, its mirror image if it has one; else None."""
-    for axle in vehicle.axles:
-        ids = [hub.id for hub in axle.hubs]
-        if hub_id in ids:
-            own = axle.hubs[ids.index(hub_id)]
-            others = [hub for hub in axle.hubs if hub.side != own.side and hub.design_key == own.design_key]
-            mirrored = axle.hubs[len(ids) - 1 - ids.index(hub_id)]
-            return mirrored.id if mirrored in others else (others[0].id if others else None)
-    return None
 
 
 def _of(assessment: Assessment, hub_id: str) -> HubVerdict:

@@ -8,7 +8,7 @@ from photos.tests.test_photos import camera_jpeg
 from pypdf import PdfReader
 from workshop.tests.people import WorkshopTestCase
 
-from verdicts.models import Verdict
+from verdicts.models import Departure, Verdict
 
 SURE = ("spin", "rumbles"), ("spring_touch", "rough"), ("stethoscope", "growls")
 
@@ -130,3 +130,31 @@ class Verdicts(WorkshopTestCase):
         self.assertIn("axle-nut-reused", steps())
         self.send("policy", {}, method="put")
         self.assertIn("axle-nut-reused", steps())
+
+    def test_a_verdict_from_before_snapshots_still_reads(self) -> None:
+        """Page, list, paper and job of a row that knows neither roads nor rules nor policy."""
+        row = Verdict.objects.get(id=self.accept().json()["id"])
+        hub = row.assessment["hubs"]["A1L"]
+        for name in ("road", "inspection", "rules", "overruled", "alternatives", "also", "settled"):
+            hub.pop(name)
+        row.assessment.pop("road")
+        Verdict.objects.filter(id=row.id).update(assessment=row.assessment, snapshot={})
+        self.observe("A1L", "spin", {"answer": "free"})
+        page = self.page(str(row.id))
+        self.assertEqual((page["road"]["label"], page["news"], page["prices"]), ("Not asked then", 0, None))
+        self.assertIn("Not asked then", self.paper(str(row.id))[0])
+        self.assertTrue(self.client.get(f"/api/cases/{self.case.id}/job").json()["steps"])
+
+    def test_a_departure_that_no_table_lists_any_more_is_left_out(self) -> None:
+        """An old name stops no case."""
+        Departure.objects.create(case=self.case, school="colour", option="blue", reason="x", person=self.user)
+        self.assertEqual(self.client.get(f"/api/cases/{self.case.id}/deciding?hub=A1L").status_code, 200)
+        self.assertEqual(self.accept().status_code, 201)
+
+    def test_a_closed_case_departs_nowhere(self) -> None:
+        """It is refused in words, and what was decided can still be read."""
+        number = self.accept().json()["id"]
+        self.send(f"cases/{self.case.id}/close", {"outcome": "Done"})
+        refused = self.send(f"cases/{self.case.id}/departures", {"school": "sides", "option": "both", "reason": "x"})
+        self.assertEqual((refused.status_code, refused.json()["code"]), (409, "closed"))
+        self.assertEqual(self.page(number)["choice"], "replace_unit")

@@ -92,6 +92,37 @@ describe('a case', () => {
 		expect(outgoing[3]?.body.supersedes).toBeNull();
 	});
 
+	it('keeps a photograph on the device under an id of its own', async () => {
+		const held = new CaseState('7');
+		const picture = new Blob(['x']);
+		await held.photograph('A1L', 'outer_cup', picture, 'A1L: photograph');
+		await held.photograph('A1L', 'outer_cup', picture, 'A1L: photograph');
+		const sent = outgoing as unknown as { id: string; kind: string; part: string; picture: Blob }[];
+		expect(sent.map((one) => [one.kind, one.part, one.picture])).toEqual(
+			Array(2).fill(['photo', 'outer_cup', picture])
+		);
+		expect(sent[0]?.id).not.toBe(sent[1]?.id);
+	});
+
+	it('finds what stands at one part of a hub, and what stands at the hub', async () => {
+		const held = new CaseState('7');
+		const row = (id: string, part: string, superseded = false) => ({
+			id,
+			hub: 'A1L',
+			kind: 'part',
+			value: { part },
+			superseded,
+			withdrawn: false
+		});
+		held.detail = {
+			observations: [row('1', 'nut'), row('2', 'outer_cup', true), row('3', 'outer_cup')]
+		} as never;
+		expect(held.standing('A1L', 'part', 'outer_cup')?.id).toBe('3');
+		expect(held.standing('A1L', 'part', 'nut')?.id).toBe('1');
+		expect(held.standing('A1L', 'part', 'seal')).toBeUndefined();
+		expect(held.standing('A1R', 'part')).toBeUndefined();
+	});
+
 	it('keeps the parts of an opened hub apart', async () => {
 		const held = new CaseState('7');
 		for (const part of ['outer_cup', 'inner_cup', 'outer_cup'])

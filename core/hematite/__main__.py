@@ -84,13 +84,18 @@ def _say_orders(result: dict[str, Any]) -> str:
 
 
 def _say_assessment(result: dict[str, Any]) -> str:
-    lines = [f"{c['hub']}: {c['cause']}, {c['probability']:.0%}" for c in result["culprits"]] or ["No culprit yet."]
+    lines = [f"{_where(c['hub'], c['side'])}: {c['cause_label']}, {c['probability']:.0%}" for c in result["culprits"]]
+    lines = lines or ["No culprit yet."]
     decision, following = result["decision"], result["next_test"]
     doubt = "" if decision["settled"] else f" (not settled: right in {decision['choice_probability']:.0%})"
-    lines.append(f"{decision['hub']}: {decision['label']}{doubt}. {decision['because']}")
+    lines.append(f"{_where(decision['hub'], None)}: {decision['label']}{doubt}. {decision['because']}")
     lines.append(f"How far it can go: {result['road']['label']} ({result['road']['hub']}).")
-    lines.append(f"Next: {following['label']} at {following['hub']}. {following['why']}")
+    lines.append(f"Next: {following['label']}{' at ' + following['hub'] if following['hub'] else ''}. {following['why']}")
     return "\n".join(lines)
+
+
+def _where(hub: str | None, side: str | None) -> str:
+    return hub or (f"{side} side" if side else "The vehicle")
 
 
 def _say_bearing(result: dict[str, Any]) -> str:

@@ -14,6 +14,7 @@ class Design:
     key: str
     label: str
     adjusts: str
+    slack: str
     repacks: bool
     sealed: bool
     rotating: str

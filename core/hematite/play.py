@@ -21,7 +21,7 @@ LIKELIEST_MOST_MM = 25.0  # judgement: more than this is no end play of any hub,
 class EndPlay:
     """End play in millimetres: mean, spread (sample standard deviation) and standard uncertainty of the mean.
 
-    `outcomes` is how likely the true play is 'none', 'within', 'over' or 'far_over', given that uncertainty.
+    `outcomes` is how likely the true play is 'none', 'within', 'over' or 'far_over' its window, given that uncertainty.
     """
 
     mean_mm: float

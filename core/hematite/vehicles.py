@@ -94,6 +94,17 @@ class Vehicle:
         return len(self.axles) > 1 and all(axle.driven for axle in self.axles)
 
     @property
+    def is_cycle(self) -> bool:
+        """Return whether it is a bicycle or a trike: cones to set somewhere, or no axle with two wheels."""
+        hubs = list(self.hubs())
+        return any(hub.design_key == "cup_cone" for hub in hubs) or all(len(axle.hubs) == 1 for axle in self.axles)
+
+    @property
+    def is_trailer(self) -> bool:
+        """Return whether it has no drive of its own."""
+        return not self.is_cycle and not any(axle.driven for axle in self.axles)
+
+    @property
     def circumference(self) -> float | None:
         """Return metres per wheel turn: measured, else from the tyre's size, else None."""
         if self.rolling_circumference_m:

@@ -7,6 +7,7 @@ from scipy import stats
 
 from hematite.evidence.on_the_road import clicking, road_statements
 from hematite.evidence.statement import Statement
+from hematite.evidence.tables import VEHICLE
 from hematite.families import CLEAR, FAINT, SOFT, Family
 from hematite.listening import Corner, Heard
 from hematite.vehicles import Hub, Vehicle
@@ -37,10 +38,10 @@ def heard_statements(corners: Sequence[Corner], vehicle: Vehicle) -> list[Statem
         own = [corner for corner in fit if corner.heard.situation.place == place]
         hub = vehicle.hub(place)
         said += _of_hub(own, hub) if hub else _of_cabin(own, vehicle)
-    near = {hub for s in said if s.witness == "fault_lines" and len(s.said) == 1 for hub in s.said}
+    near = {one.place for one in said if one.witness == "fault_lines" and one.place}
     # What a pickup heard at the hub itself the cabin hears again: one noise is one witness.
-    said = [s for s in said if s.witness != "fault_lines" or len(s.said) == 1 or not near >= set(s.said)]
-    return said + _tones(fit, vehicle) + road_statements([corner.heard for corner in fit], vehicle)
+    said = [one for one in said if not (one.witness == "fault_lines" and one.of_vehicle and near >= one.hubs)]
+    return said + _tones(fit) + road_statements([corner.heard for corner in fit])
 
 
 def _of_hub(own: Sequence[Corner], hub: Hub) -> list[Statement]:
@@ -49,14 +50,14 @@ def _of_hub(own: Sequence[Corner], hub: Hub) -> list[Statement]:
     rhythmic = [corner.heard for corner in own if not corner.heard.families and corner.heard.speed_words]
     if with_lines:
         loudest = max(with_lines, key=_standing_out)
-        said.append(Statement.at(hub.id, "fault_lines", _line_shares(loudest), loudest.heard.situation.id))
+        said.append(Statement("fault_lines", hub.id, _line_shares(loudest), loudest.heard.situation.id))
     elif rhythmic:
         surest = max(rhythmic, key=lambda heard: heard.rhythm_sureness)
-        said.append(Statement.at(hub.id, "rhythm", _rhythm_shares(surest, hub), surest.situation.id))
+        said.append(Statement("rhythm", hub.id, _rhythm_shares(surest, hub), surest.situation.id))
     levels = [corner for corner in own if corner.relative_db is not None]
     if levels:
         loudest = max(levels, key=lambda corner: corner.relative_db or 0.0)
-        said.append(Statement.at(hub.id, "level", _level_shares(loudest), loudest.heard.situation.id))
+        said.append(Statement("level", hub.id, _level_shares(loudest), loudest.heard.situation.id))
     return said
 
 
@@ -70,7 +71,7 @@ def _of_cabin(own: Sequence[Corner], vehicle: Vehicle) -> list[Statement]:
     lead = max(shares, key=lambda name: shares[name])
     fits = {hub for f in loudest.heard.families if f.kind == lead for hub in f.hubs if f.standing != "nothing"}
     hubs = fits or {hub.id for hub in vehicle.hubs()}
-    return [Statement("fault_lines", dict.fromkeys(sorted(hubs), shares), loudest.heard.situation.id)]
+    return [Statement("fault_lines", VEHICLE, shares, loudest.heard.situation.id, hubs=frozenset(hubs))]
 
 
 def _standing_out(corner: Corner) -> float:
@@ -188,11 +189,11 @@ def _level_shares(corner: Corner) -> Shares:
     return shares
 
 
-def _tones(fit: Sequence[Corner], vehicle: Vehicle) -> list[Statement]:
+def _tones(fit: Sequence[Corner]) -> list[Statement]:
     """On the road an engine runs; what it sings is one noise, however many recordings hear it."""
     road = [corner.heard for corner in fit if corner.heard.situation.situation == "road" and corner.heard.turns_per_s]
     if not road:
         return []
     source = next((heard for heard in road if heard.tones), road[0])
     outcome = "heard" if source.tones else "none"
-    return [Statement("tones", {hub.id: {outcome: 1.0} for hub in vehicle.hubs()}, source.situation.id)]
+    return [Statement("tones", VEHICLE, {outcome: 1.0}, source.situation.id)]

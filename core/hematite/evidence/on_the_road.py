@@ -3,9 +3,8 @@
 from collections.abc import Mapping, Sequence
 
 from hematite.evidence.statement import Statement
-from hematite.evidence.tables import ALL_DRIVEN_SHARE
+from hematite.evidence.tables import VEHICLE
 from hematite.listening import Heard, RoadTest
-from hematite.vehicles import Vehicle
 
 SURE_DEVIATIONS = 4.0  # a road test's difference is taken as certain from here on; judgement
 LOAD_DB = 1.5  # a smaller difference between bends is within what the road does; judgement
@@ -14,7 +13,6 @@ CLICK_DB = 3.0
 BRAKE_DB = 3.0
 SURFACE_DB = 3.0  # twice the power; judgement
 CLICKS = ("clicks_left", "clicks_right")
-SIDES = ("left", "right", "centre")
 
 Shares = Mapping[str, float]
 
@@ -26,20 +24,20 @@ def clicking(heard: Heard) -> bool:
     )
 
 
-def road_statements(all_heard: Sequence[Heard], vehicle: Vehicle) -> list[Statement]:
+def road_statements(all_heard: Sequence[Heard]) -> list[Statement]:
     """Return what road tests tell. Each test speaks once: through the recording that shows it most surely."""
     tests = [(heard, test) for heard in all_heard for test in heard.road]
     said = []
-    for kinds, say in SAYING:
+    for kinds, witness, say in SAYING:
         own = [(heard, test) for heard, test in tests if test.kind in kinds]
         if own:
             heard, test = max(own, key=lambda pair: abs(pair[1].deviations))
-            said.append(say(test, heard.situation.id, vehicle))
+            said.append(Statement(witness, VEHICLE, _certain(say(test)), heard.situation.id))
     return said
 
 
-def _sided(witness: str, source: str, vehicle: Vehicle, by_side: Mapping[str, Shares]) -> Statement:
-    return Statement(witness, {hub.id: by_side[hub.side] for hub in vehicle.hubs()}, source)
+def _certain(shares: Shares) -> Shares:
+    return {name: share for name, share in shares.items() if share > 0}
 
 
 def _probably(test: RoadTest, least_db: float) -> float:
@@ -49,45 +47,36 @@ def _probably(test: RoadTest, least_db: float) -> float:
     return float(min(max((abs(test.deviations) - 2.0) / (SURE_DEVIATIONS - 2.0), 0.0), 0.97))
 
 
-def _load(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
-    """Four driven wheels carry the noise along the driveline: there the test counts half."""
-    sure = _probably(test, LOAD_DB) * (ALL_DRIVEN_SHARE if vehicle.all_driven else 1.0)
-    even: Shares = {"even": 1.0}
-    here, away = {"here": sure, "even": 1 - sure}, {"away": sure, "even": 1 - sure}
-    left, right = (here, away) if test.db > 0 else (away, here)
-    return _sided("load_test", source, vehicle, {"left": left, "right": right, "centre": even})
+def _load(test: RoadTest) -> Shares:
+    """Louder in right-hand bends, where the left side carries the load, is a positive difference."""
+    sure = _probably(test, LOAD_DB)
+    return {"right" if test.db > 0 else "left": sure, "even": 1 - sure}
 
 
-def _clicks(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
-    """The outer joint of a side clicks when that side is inside the bend."""
+def _clicks(test: RoadTest) -> Shares:
     sure = _probably(test, CLICK_DB) if test.db > 0 else 0.0
-    here, away = {"here": sure, "none": 1 - sure}, {"away": sure, "none": 1 - sure}
-    left, right = (here, away) if test.kind == "clicks_left" else (away, here)
-    return _sided("turn_clicks", source, vehicle, {"left": left, "right": right, "centre": {"none": 1.0}})
+    return {"left" if test.kind == "clicks_left" else "right": sure, "none": 1 - sure}
 
 
-def _coast(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
+def _coast(test: RoadTest) -> Shares:
     sure = _probably(test, FALLS_DB) if test.db < 0 else 0.0
-    shares = {"falls": sure, "stays": 1 - sure}
-    return _sided("coast_test", source, vehicle, dict.fromkeys(SIDES, shares))
+    return {"falls": sure, "stays": 1 - sure}
 
 
-def _brake(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
+def _brake(test: RoadTest) -> Shares:
     sure = _probably(test, BRAKE_DB) if test.db > 0 else 0.0
-    shares = {"changes": sure, "same": 1 - sure}
-    return _sided("brake_test", source, vehicle, dict.fromkeys(SIDES, shares))
+    return {"changes": sure, "same": 1 - sure}
 
 
-def _surface(test: RoadTest, source: str, vehicle: Vehicle) -> Statement:
+def _surface(test: RoadTest) -> Shares:
     sure = _probably(test, SURFACE_DB)
-    shares = {"changes": sure, "same": 1 - sure}
-    return _sided("surface_test", source, vehicle, dict.fromkeys(SIDES, shares))
+    return {"changes": sure, "same": 1 - sure}
 
 
 SAYING = (
-    (("load",), _load),
-    (("coast",), _coast),
-    (("brake",), _brake),
-    (CLICKS, _clicks),
-    (("surface",), _surface),
+    (("load",), "load_test", _load),
+    (("coast",), "coast_test", _coast),
+    (("brake",), "brake_test", _brake),
+    (CLICKS, "turn_clicks", _clicks),
+    (("surface",), "surface_test", _surface),
 )

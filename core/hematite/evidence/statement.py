@@ -1,42 +1,37 @@
-"""A statement: what one witness says of one hub or of many."""
+"""A statement: what one witness says of one hub, or of the whole vehicle."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from hematite.evidence.tables import witnesses
+from hematite.evidence.tables import VEHICLE, words_for
 
 
 @dataclass(frozen=True)
 class Statement:
-    """What one witness says: for each hub it speaks of, shares of belief over its outcomes, adding up to 1.
+    """What one witness says at a hub, or with `place` '' of the vehicle.
 
-    A recording in the cabin speaks of every hub that it may be of. `source` is where it comes from.
+    `shares` over its answers add up to 1: several only where a recording or figures leave it open. `trust`: how often the
+    witness is right, else any answer comes as well as another. `hubs`: for a recording at no hub, those that it may be of.
     """
 
     witness: str
-    said: Mapping[str, Mapping[str, float]]
+    place: str
+    shares: Mapping[str, float]
     source: str = ""
-
-    @classmethod
-    def at(cls, hub: str, witness: str, shares: Mapping[str, float], source: str = "") -> "Statement":
-        """Return a statement about one hub."""
-        return cls(witness, {hub: shares}, source)
+    trust: float = 1.0
+    hubs: frozenset[str] = frozenset()
 
     @property
-    def places(self) -> frozenset[str]:
-        """Return the hubs that it speaks of."""
-        return frozenset(self.said)
+    def outcome(self) -> str:
+        """Return the answer with the largest share."""
+        return max(self.shares, key=lambda name: self.shares[name])
 
-    def shares(self, hub: str) -> Mapping[str, float]:
-        """Return the shares that concern a hub."""
-        return self.said[hub]
+    @property
+    def words(self) -> str:
+        """Return that answer in the trade's words."""
+        return words_for(self.witness)[self.outcome]
 
-    def outcome(self, hub: str) -> str:
-        """Return the outcome with the largest share at a hub."""
-        shares = self.said[hub]
-        return max(shares, key=lambda name: shares[name])
-
-    def words(self, hub: str) -> str:
-        """Return that outcome in the trade's words."""
-        row = witnesses()[self.witness]
-        return str(row["words"][row["outcomes"].index(self.outcome(hub))])
+    @property
+    def of_vehicle(self) -> bool:
+        """Return whether it speaks of no single hub."""
+        return self.place == VEHICLE

@@ -1,4 +1,4 @@
-"""The tables of evidence: what can be wrong, who witnesses it, and how likely each answer is."""
+"""The tables of evidence: what can be wrong, what is hidden, who witnesses it, and how likely each answer is."""
 
 from functools import cache
 from typing import Any
@@ -13,8 +13,8 @@ Floats = npt.NDArray[np.float64]
 
 UNSURE = "unsure"
 PASSES = {UNSURE: "could not tell", "not_done": "not done"}  # answers, but such as weigh nothing
-ALL_DRIVEN_SHARE = 0.5  # of the load test's weight where every axle drives and carries the noise along; judgement
 LIFT_MINUTES, OPEN_MINUTES = 6.0, 20.0  # to lift and make safe, to take a hub apart; judgement
+VEHICLE = ""  # the place of what sits at no hub
 
 
 @cache
@@ -25,8 +25,14 @@ def causes() -> dict[str, Any]:
 
 @cache
 def states() -> dict[str, Any]:
-    """Return the hidden states that several witnesses look at."""
+    """Return the hidden things that witnesses look at."""
     return table("evidence/states.toml")
+
+
+@cache
+def group(name: str) -> tuple[str, ...]:
+    """Return the hidden things that are looked at together."""
+    return tuple(key for key, row in states().items() if row["group"] == name)
 
 
 @cache
@@ -35,90 +41,51 @@ def witnesses() -> dict[str, Any]:
     return table("evidence/hands.toml") | table("evidence/heard.toml")
 
 
+@cache
+def of_vehicle(witness: str) -> bool:
+    """Return whether a witness speaks of the whole vehicle, not of one hub."""
+    return bool(witnesses()[witness].get("place") == "vehicle")
+
+
+@cache
+def outcomes(witness: str) -> tuple[str, ...]:
+    """Return what a witness may say: its outcomes, or what one who is asked answers where that differs."""
+    row = witnesses()[one_of(witness, witnesses(), "witness")]
+    return tuple(row.get("asked") or row["outcomes"])
+
+
+@cache
+def words_for(witness: str) -> dict[str, str]:
+    """Return the words of every answer."""
+    row = witnesses()[witness]
+    return dict(row.get("asked") or zip(row["outcomes"], row["words"], strict=True))
+
+
+@cache
+def outcome_index(witness: str, outcome: str) -> int:
+    """Return the place of an answer among `outcomes`. Raises `UnknownName`."""
+    names = outcomes(witness)
+    return names.index(one_of(outcome, names, f"answer to “{witnesses()[witness]['label']}”"))
+
+
 def label_of(cause: str) -> str:
     """Return a cause in words."""
     return str(causes()[cause]["label"])
 
 
 def mechanism_of(cause: str) -> str:
-    """Return the mechanism under which the case format knows a bearing's cause."""
-    return str(causes()[cause].get("mechanism", cause))
-
-
-def _row(chances: dict[str, Any], name: str) -> Any:
-    return chances.get(name, chances["other"]) if "other" in chances else chances[name]
+    """Return the mechanism under which the case format knows a cause, '' where its kind has but one."""
+    row = causes()[cause]
+    return str(row.get("mechanism", cause if row["group"] == "bearing" else ""))
 
 
 @cache
-def in_states(state: str, cause: str) -> Floats:
-    """Return how likely each hidden state is when a cause is at work, shape (states,)."""
-    return np.array(_row(states()[state]["chances"], cause), dtype=float)
+def slot_of(cause: str) -> str:
+    """Return what a cause excludes: of one slot a hub has at most one."""
+    return str(causes()[cause].get("slot", cause))
 
 
 @cache
-def by_state(witness: str) -> Floats:
-    """Return how likely a witness gives each outcome in each hidden state, shape (states, outcomes)."""
-    row = witnesses()[witness]
-    return np.array([row["chances"][name] for name in states()[row["reads"]]["states"]], dtype=float)
-
-
-@cache
-def chances(witness: str, cause: str) -> Floats:
-    """Return how likely a witness gives each outcome when a cause is at work, shape (outcomes,)."""
-    row = witnesses()[one_of(witness, witnesses(), "witness")]
-    if "reads" in row:
-        return np.asarray(in_states(row["reads"], cause) @ by_state(witness))
-    return np.array(_row(row["chances"], cause), dtype=float)
-
-
-@cache
-def cause_names() -> tuple[str, ...]:
-    """Return every cause, 'sound' first: the order of columns in what follows."""
-    return tuple(causes())
-
-
-@cache
-def states_by_cause(state: str) -> Floats:
-    """Return how likely each hidden state is under each cause, shape (causes, states)."""
-    return np.array([in_states(state, cause) for cause in cause_names()])
-
-
-@cache
-def telling(witness: str) -> Floats:
-    """Return chance over overall chance of each outcome, shape (outcomes, states) for one that reads a state.
-
-    For one that does not, shape (outcomes, causes).
-    """
-    row = witnesses()[witness]
-    table = by_state(witness).T if "reads" in row else np.array([chances(witness, c) for c in cause_names()]).T
-    return np.asarray(table / np.array([overall(witness, outcome) for outcome in row["outcomes"]])[:, None])
-
-
-@cache
-def chance(witness: str, outcome: str, cause: str) -> float:
-    """Return how likely a witness gives an outcome when that cause is at work."""
-    return float(chances(witness, cause)[outcome_index(witness, outcome)])
-
-
-@cache
-def outcome_index(witness: str, outcome: str) -> int:
-    """Return the place of an outcome in a witness's row. Raises `UnknownName`."""
-    row = witnesses()[one_of(witness, witnesses(), "witness")]
-    return int(row["outcomes"].index(one_of(outcome, row["outcomes"], f"answer to “{row['label']}”")))
-
-
-@cache
-def overall(witness: str, outcome: str) -> float:
-    """Return how often an outcome is given at all: half the time of sound hubs, else of the causes by their priors.
-
-    'Here' on one side is 'away' on the other, one and the same finding, so the two share their mean.
-    """
-    mirrored = witnesses()[witness].get("mirrored", ())
-    names = mirrored if outcome in mirrored else (outcome,)
-    return sum(_given(witness, name) for name in names) / len(names)
-
-
-def _given(witness: str, outcome: str) -> float:
-    rows = [(float(row["prior"]), chance(witness, outcome, cause)) for cause, row in causes().items()]
-    faulty = sum(p * c for p, c in rows) / sum(p for p, _ in rows)
-    return 0.5 * chance(witness, outcome, "sound") + 0.5 * faulty
+def rows_of(witness: str) -> dict[str, Floats]:
+    """Return the rows of a witness by what is true, each of shape (outcomes,)."""
+    return {key: np.array(row, dtype=float) for key, row in witnesses()[witness]["chances"].items()}

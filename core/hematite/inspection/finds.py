@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from functools import cache
 
+from hematite.inspection.parts import Part
 from hematite.tables import table
 
 
@@ -18,6 +19,7 @@ class Find:
     damage: str = ""
     hand: str = ""
     fine: bool = False
+    parts: tuple[str, ...] = ()
 
 
 @cache
@@ -34,12 +36,13 @@ def finds() -> dict[str, Find]:
             damage=rows["class"][row["class"]] if "class" in row else "",
             hand=row.get("hand", ""),
             fine=row.get("fine", False),
+            parts=tuple(row.get("parts", ())),
         )
         for key, row in rows["find"].items()
     }
 
 
 @cache
-def finds_of(kind: str) -> tuple[Find, ...]:
-    """Return what can be found at a kind of part."""
-    return tuple(find for find in finds().values() if kind in find.kinds)
+def finds_of(part: Part) -> tuple[Find, ...]:
+    """Return what can be found at a part."""
+    return tuple(f for f in finds().values() if part.kind in f.kinds and part.key in (f.parts or (part.key,)))

@@ -46,6 +46,27 @@ class Inspection:
         return all(part.key in seen for part in parts_of(self.hub.design_key) if part.rolls)
 
     @property
+    def clean(self) -> bool:
+        """Return whether every part that rolls was *called* clean or unmarked: nobody is made to say what he did not.
+
+        Into a sealed bearing nobody sees, so it is never clean.
+        """
+        rolls = [part for part in parts_of(self.hub.design_key) if part.rolls]
+        called = {one.part.key for one in self.looked if any(find.fine and not find.hand for find in one.finds)}
+        return bool(rolls) and all(part.key in called and part.kind != "sealed" for part in rolls)
+
+    @property
+    def fastening(self) -> Mapping[str, float]:
+        """Return shares over the outcomes of the witness `fastening`: the worst of what holds the hub speaks."""
+        held = [find for one in self.looked if one.part.kind == "fastening" for find in one.finds]
+        facts = {fact for find in held for fact in find.facts}
+        if "fastening_lost" in facts:
+            return {"lost": 1.0}
+        if "set_wide" in facts:
+            return {"wide": 1.0}
+        return {"good": 1.0} if any(find.fine for find in held) else {}
+
+    @property
     def facts(self) -> frozenset[str]:
         """Return what all finds tell the rules."""
         return frozenset(fact for one in self.looked for find in one.finds for fact in find.facts)
@@ -56,7 +77,7 @@ class Inspection:
         called = dict.fromkeys(CALLED[fact] for fact in CALLED if fact in self.facts)
         if not called and "dry" in self.facts:
             called = {"dry": None}
-        if not called and self.complete:
+        if not called and self.clean:
             called = {"clean": None}
         return {outcome: 1 / len(called) for outcome in called}
 
@@ -77,7 +98,7 @@ def read_part(value: Mapping[str, Any], hub: Hub, source: str = "") -> PartLooke
     known = {part.key: part for part in parts_of(hub.design_key)}
     part = known[one_of(str(value.get("part", "")), known, f"part of a hub of this design ({hub.design.label})")]
     keys = [str(key) for key in listed(value.get("finds", []), "The finds")]
-    possible = {find.key: find for find in finds_of(part.kind)}
+    possible = {find.key: find for find in finds_of(part)}
     found = tuple(possible[one_of(key, possible, f"find at this part ({part.label})")] for key in dict.fromkeys(keys))
     if not found:
         raise HematiteError(f"{part.label}: say what was found, if only that nothing is wrong.")

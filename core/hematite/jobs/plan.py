@@ -7,7 +7,7 @@ from hematite.doors import one_of
 from hematite.hubs import designs
 from hematite.policy import defaults
 from hematite.tables import table
-from hematite.verdict.choice import choices
+from hematite.decision.choice import choices
 
 
 @dataclass(frozen=True)

@@ -1,38 +1,51 @@
-"""The whole vehicle judged: every hub's beliefs, the culprits, the choice at each, and the next test."""
+"""The whole vehicle judged: beliefs, the choice at each hub, the culprits, the decision, and the next test."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
-from hematite.evidence import (
-    Beliefs,
-    Observation,
-    Statement,
-    Weighed,
-    heard_statements,
-    inspected,
-    statements_of,
-    weigh,
+from hematite.beliefs import HubBelief, Weighed, weigh
+from hematite.decision import (
+    ACT_AT,
+    ELSEWHERE,
+    GROUPS,
+    ROADS,
+    SUSPECT_AT,
+    Choice,
+    Culprit,
+    Decision,
+    decide,
+    facts_of,
+    name_culprits,
+    recommend,
+    touched,
 )
-from hematite.evidence.tables import causes
+from hematite.evidence import Observation, Statement, heard_statements, inspected, statements_of
+from hematite.following import (
+    Contradiction,
+    Look,
+    NextTest,
+    Overturner,
+    Progress,
+    applicable,
+    contradictions,
+    looks,
+    next_test,
+    overturners,
+    settling_test,
+)
 from hematite.inspection import Inspection
 from hematite.listening import Heard, compare
 from hematite.policy import Policy
 from hematite.vehicles import Hub, Vehicle
-from hematite.verdict.choice import ROADS, Choice, recommend
-from hematite.verdict.culprits import ACT_AT, ELSEWHERE, Culprit, name_culprits
-from hematite.verdict.facts import facts_of
-from hematite.verdict.following import NextTest, next_test, settling_test
-from hematite.verdict.looking import Look, Progress, applicable, looks
-from hematite.verdict.overturning import Contradiction, Overturner, contradictions, overturners
 
-SUSPECT_AT = 0.3  # below it a hub is left alone; judgement
-STANDINGS = {
-    "unheard": "not looked at yet",
-    "quiet": "nothing against it",
-    "suspect": "suspect",
+STANDINGS = {  # gravest first
+    "danger": "danger: not to be driven",
     "culprit": "act on this one",
+    "suspect": "suspect",
+    "quiet": "nothing against it",
+    "unheard": "not looked at yet",
 }
-AT_HUBS = tuple(dict.fromkeys(row["group"] for row in causes().values() if row["at"] != "vehicle"))
+AT_HUBS = tuple(group for group in GROUPS if group not in ("engine", "driveline"))
 
 
 @dataclass(frozen=True)
@@ -40,37 +53,42 @@ class HubVerdict:
     """What is believed of one hub and what to do about it."""
 
     hub: Hub
-    beliefs: Beliefs
+    belief: HubBelief
     choice: Choice
     inspection: Inspection
     settle: NextTest | None = None  # the test that would settle most here, while the choice is not settled
 
     @property
     def cause(self) -> str:
-        """Return the likeliest group of causes: 'sound', 'bearing', 'brake' …"""
-        return str(max(AT_HUBS, key=self.beliefs.of_group))
+        """Return the likeliest group of causes, 'sound' where none is suspect."""
+        lead = max(AT_HUBS, key=self.belief.of_group)
+        return lead if self.belief.of_group(lead) >= SUSPECT_AT else "sound"
 
     @property
     def probability(self) -> float:
-        """Return the probability of the likeliest cause that is not soundness."""
-        return max(self.beliefs.of_group(group) for group in AT_HUBS if group != "sound")
+        """Return the probability of the likeliest group of causes."""
+        return max(self.belief.of_group(group) for group in AT_HUBS)
 
     @property
     def standing(self) -> str:
-        """Return how the hub stands: 'unheard', 'quiet', 'suspect' or 'culprit'."""
-        if self.probability >= SUSPECT_AT and self.beliefs.weights:
-            return "culprit" if self.cause != "sound" and self.probability >= ACT_AT else "suspect"
-        return "quiet" if self.beliefs.weights else "unheard"
+        """Return how the hub stands, a key of `STANDINGS`. Who was never touched is at most suspect."""
+        if self.choice.off_road:
+            return "danger"
+        if not touched(self.belief):
+            return "suspect" if self.probability >= ACT_AT else "unheard"
+        if self.probability >= ACT_AT:
+            return "culprit"
+        return "suspect" if self.probability >= SUSPECT_AT else "quiet"
 
     @property
     def mechanism(self) -> str:
-        """Return the likeliest mechanism of the bearing's fault."""
-        return self.beliefs.likeliest
+        """Return the likeliest mechanism of the bearing's fault, as its table names it."""
+        return self.belief.likeliest("bearing")
 
 
 @dataclass(frozen=True)
 class Assessment:
-    """Hubs by suspicion, worst first; the culprits worth acting on; each cause outside the bearings; the next test.
+    """Hubs by gravity, worst first; the culprits worth acting on; each cause outside the bearings; what to do, and next.
 
     `nothing` is the probability that nothing at all is wrong; `overturned_by` what would overturn the lead,
     `tests` which tests make sense at each hub and, under '', of the vehicle.
@@ -79,6 +97,7 @@ class Assessment:
     hubs: tuple[HubVerdict, ...]
     culprits: tuple[Culprit, ...]
     elsewhere: Mapping[str, float]
+    decision: Decision
     next_test: NextTest
     nothing: float = 0.0
     contradictions: tuple[Contradiction, ...] = ()
@@ -92,8 +111,12 @@ class Assessment:
 
     @property
     def lead(self) -> HubVerdict:
-        """Return the most suspect hub."""
+        """Return the hub with the gravest finding."""
         return self.hubs[0]
+
+    def at(self, hub: str) -> HubVerdict:
+        """Return the verdict of one hub."""
+        return next(verdict for verdict in self.hubs if verdict.hub.id == hub)
 
 
 def assess(
@@ -109,55 +132,48 @@ def assess(
     """
     policy = policy or Policy()
     vehicle = policy.limited(vehicle)
-    said = _one_of_each([*heard_statements(compare(heard), vehicle), *statements_of(observations, vehicle), *also])
+    said = [*heard_statements(compare(heard), vehicle), *statements_of(observations, vehicle), *also]
     weighed = weigh(said, vehicle)
-    seen = inspected(observations, vehicle)
-    places = [*weighed.hubs.values(), weighed.vehicle]
+    verdicts = _verdicts(weighed, vehicle, observations, policy)
     progress = Progress.of(observations, said)
-    tests = looks(weighed, vehicle, progress)
-    verdicts = [_verdict(hub, weighed.hubs[hub.id], seen[hub.id], policy) for hub in vehicle.hubs()]
-    verdicts = [_settling(verdict, weighed, vehicle, progress, tests) for verdict in verdicts]
+    tests = looks(weighed, progress)
+    culprits = name_culprits(weighed, vehicle)
+    looked = all(touched(belief) for belief in weighed.hubs.values())
+    decision = decide(weighed, {v.hub.id: v.choice for v in verdicts}, culprits, looked)
     return Assessment(
-        hubs=tuple(sorted(verdicts, key=lambda verdict: -verdict.probability)),
-        culprits=name_culprits(weighed, vehicle),
-        elsewhere={group: min(sum(p.of_group(group) for p in places), 1.0) for group in ELSEWHERE},
-        next_test=next_test(weighed, vehicle, progress, tests),
+        hubs=tuple(sorted((_settling(v, weighed, progress, tests) for v in verdicts), key=_gravity)),
+        culprits=culprits,
+        elsewhere={group: weighed.any_of_group(group) for group in ELSEWHERE},
+        decision=decision,
+        next_test=next_test(weighed, decision, progress, tests),
         nothing=weighed.nothing,
         contradictions=contradictions(weighed),
-        overturned_by=overturners(weighed, vehicle, tests),
+        overturned_by=overturners(weighed, tests),
         tests=applicable(vehicle),
     )
 
 
-def _verdict(hub: Hub, beliefs: Beliefs, inspection: Inspection, policy: Policy) -> HubVerdict:
-    facts = facts_of(hub, beliefs, inspection, policy)
-    at_hub = [statement for statement, _ in beliefs.weights if statement.places == {hub.id}]
-    looked_at = bool(at_hub or inspection.looked)
-    choice = recommend(facts, beliefs.probabilities, act_at=ACT_AT, looked_at=looked_at)
-    return HubVerdict(hub, beliefs, choice, inspection)
+def _verdicts(
+    weighed: Weighed, vehicle: Vehicle, observations: Sequence[Observation], policy: Policy
+) -> list[HubVerdict]:
+    seen = inspected(observations, vehicle)
+    found = []
+    for hub in vehicle.hubs():
+        belief, inspection = weighed.hubs[hub.id], seen[hub.id]
+        said = [one for one, _ in belief.weights if not one.of_vehicle]
+        facts = facts_of(hub, vehicle, said, inspection, policy, observations)
+        choice = recommend(facts, belief, looked_at=touched(belief) or bool(inspection.looked))
+        found.append(HubVerdict(hub, belief, choice, inspection))
+    return found
+
+
+def _gravity(verdict: HubVerdict) -> tuple[int, float]:
+    return list(STANDINGS).index(verdict.standing), -verdict.probability
 
 
 def _settling(
-    verdict: HubVerdict, weighed: Weighed, vehicle: Vehicle, progress: Progress, tests: Sequence[Sequence[Look]]
+    verdict: HubVerdict, weighed: Weighed, progress: Progress, tests: Sequence[Sequence[Look]]
 ) -> HubVerdict:
     if verdict.choice.settled:
         return verdict
-    return replace(verdict, settle=settling_test(verdict.hub.id, weighed, vehicle, progress, tests))
-
-
-def _one_of_each(said: Sequence[Statement]) -> list[Statement]:
-    """A test done twice is one witness: its statements are averaged, so that order and repeats do not matter."""
-    alike: dict[tuple[str, frozenset[str]], list[Statement]] = {}
-    for statement in said:
-        alike.setdefault((statement.witness, statement.places), []).append(statement)
-    return [_averaged(own) for own in alike.values()]
-
-
-def _averaged(said: Sequence[Statement]) -> Statement:
-    hubs = {hub: _mean([statement.shares(hub) for statement in said]) for hub in said[0].said}
-    return Statement(said[0].witness, hubs, said[-1].source)
-
-
-def _mean(all_shares: Sequence[Mapping[str, float]]) -> dict[str, float]:
-    outcomes = sorted({outcome for shares in all_shares for outcome in shares})
-    return {o: sum(shares.get(o, 0.0) for shares in all_shares) / len(all_shares) for o in outcomes}
+    return replace(verdict, settle=settling_test(verdict.hub.id, weighed, progress, tests))

@@ -4,28 +4,24 @@ from typing import Any
 
 from hematite.prices import Pricing, Rates, price
 from hematite.vehicles import Vehicle
-from hematite.verdict.assessment import Assessment, HubVerdict
-from hematite.verdict.choice import choices
+from hematite.decision import choices
+from hematite.verdict.assessment import Assessment
 
 
 def price_choice(assessment: Assessment, vehicle: Vehicle, hub_id: str, rates: Rates) -> Pricing:
     """Return what the choice at a hub and its possible alternatives cost."""
-    verdict = _of(assessment, hub_id)
+    verdict = assessment.at(hub_id)
     mate = vehicle.mate(hub_id)
     return price(
         verdict.hub.design_key,
         recommended=verdict.choice.choice,
         possible=[other.choice for other in verdict.choice.alternatives if other.possible],
-        beliefs=verdict.beliefs.probabilities,
+        beliefs=verdict.choice.mutual,
         right=verdict.choice.right,
         repair=verdict.choice.repair,
         rates=rates,
-        mate=_of(assessment, mate.id).beliefs.bearing if mate else None,
+        mate=assessment.at(mate.id).belief.bearing if mate else None,
     )
-
-
-def _of(assessment: Assessment, hub_id: str) -> HubVerdict:
-    return next(verdict for verdict in assessment.hubs if verdict.hub.id == hub_id)
 
 
 def pricing_json(pricing: Pricing, rates: Rates) -> dict[str, Any]:

@@ -2,32 +2,31 @@
 
 from typing import Any
 
+from hematite.decision import GRADES, Choice, Culprit, choices
+from hematite.decision.choice import Road
 from hematite.evidence import Statement
-from hematite.evidence.tables import causes, witnesses
+from hematite.evidence.tables import causes, label_of, witnesses
+from hematite.following import NextTest
 from hematite.inspection import Inspection
 from hematite.verdict.assessment import AT_HUBS, STANDINGS, Assessment, HubVerdict
-from hematite.verdict.choice import Choice, Road, choices
-from hematite.verdict.culprits import Culprit
-from hematite.verdict.following import NextTest
 
 
 def as_json(assessment: Assessment) -> dict[str, Any]:
     """Return an assessment as plain JSON, probabilities rounded to four places."""
-    lead, following = assessment.lead, assessment.next_test
     return {
         "culprits": [_culprit(culprit) for culprit in assessment.culprits],
         "hubs": {verdict.hub.id: _hub(verdict) for verdict in assessment.hubs},
         "elsewhere": {cause: round(p, 4) for cause, p in assessment.elsewhere.items()},
-        "decision": {"hub": lead.hub.id} | _choice(lead.choice) | {"label": lead.choice.label},
+        "decision": _decision(assessment),
         "road": {"hub": assessment.strictest.hub.id} | _road(assessment.strictest.choice.road),
-        "next_test": _test(following),
+        "next_test": _test(assessment.next_test),
         "nothing_wrong": round(assessment.nothing, 4),
         "tests": {place: list(tests) for place, tests in assessment.tests.items()},
         "contradictions": [
             {
                 "hub": c.hub,
-                "speaks_for": c.speaks_for.words(c.hub),
-                "speaks_against": c.speaks_against.words(c.hub),
+                "speaks_for": c.speaks_for,
+                "speaks_against": c.speaks_against,
             }
             for c in assessment.contradictions
         ],
@@ -38,32 +37,60 @@ def as_json(assessment: Assessment) -> dict[str, Any]:
     }
 
 
+def _decision(assessment: Assessment) -> dict[str, Any]:
+    """Return the decision about the vehicle, with all that stands behind the choice at its hub where it is of one."""
+    decision = assessment.decision
+    at = assessment.at(decision.hub or assessment.lead.hub.id).choice
+    words = choices()[decision.choice]
+    return (_choice(at) if decision.hub else {"off_road": False, "road": _road(assessment.strictest.choice.road)}) | {
+        "hub": decision.hub,
+        "choice": decision.choice,
+        "label": at.label if decision.hub and decision.choice == at.choice else words,
+        "choice_probability": round(decision.probability, 4),
+        "settled": decision.settled,
+        "grade": decision.grade,
+        "grade_label": GRADES[decision.grade],
+        "because": decision.because,
+        "would_change": decision.change,
+    }
+
+
 def _culprit(culprit: Culprit) -> dict[str, Any]:
     found: dict[str, Any] = {
         "cause": culprit.cause,
-        "cause_label": _words(culprit.cause, culprit.mechanism),
+        "cause_label": group_label(culprit.cause),
         "hub": culprit.hub,
         "side": culprit.side,
         "probability": round(culprit.probability, 4),
     }
-    return found | ({"mechanism": culprit.mechanism} if culprit.mechanism else {})
+    if not culprit.mechanism:
+        return found
+    return found | {
+        "mechanism": culprit.mechanism,
+        "mechanism_label": _mechanism_label(culprit.cause, culprit.mechanism),
+        "mechanism_probability": round(culprit.mechanism_probability, 4),
+    }
 
 
 def _hub(verdict: HubVerdict) -> dict[str, Any]:
     return {
-        "bearing_fault": round(verdict.beliefs.bearing, 4),
+        "bearing_fault": round(verdict.belief.bearing, 4),
         "standing": verdict.standing,
         "standing_label": STANDINGS[verdict.standing],
         "cause": verdict.cause,
-        "cause_label": _words(verdict.cause, verdict.mechanism),
+        "cause_label": group_label(verdict.cause),
+        "mechanism": verdict.mechanism,
+        "mechanism_label": label_of(verdict.mechanism),
+        "mechanism_probability": round(verdict.belief.causes[verdict.mechanism], 4),
+        "play": {name: round(p, 4) for name, p in verdict.belief.play.items()},
         "probability": round(verdict.probability, 4),
-        "mechanisms": {name: round(p, 4) for name, p in verdict.beliefs.mechanisms.items()},
-        "causes": {group: round(verdict.beliefs.of_group(group), 4) for group in AT_HUBS if group != "bearing"},
+        "mechanisms": {name: round(p, 4) for name, p in verdict.belief.mechanisms.items()},
+        "causes": {group: round(verdict.belief.of_group(group), 4) for group in AT_HUBS if group != "bearing"},
         **_choice(verdict.choice),
         "choice_label": verdict.choice.label,
         "settle": _test(verdict.settle) if verdict.settle else None,
         "inspection": _inspection(verdict.inspection),
-        "witnesses": [_witness(statement, bits, verdict.hub.id) for statement, bits in verdict.beliefs.weights],
+        "witnesses": [_witness(statement, bits) for statement, bits in verdict.belief.weights],
     }
 
 
@@ -80,7 +107,10 @@ def _choice(choice: Choice) -> dict[str, Any]:
             {"id": fired.rule.id, "because": fired.rule.because, "share": round(fired.share, 4)}
             for fired in choice.fired
         ],
-        "overruled": [{"id": rule.id, "because": rule.because, "share": 0.0} for rule in choice.overruled],
+        "overruled": [
+            {"id": fired.rule.id, "because": fired.rule.because, "share": round(fired.share, 4)}
+            for fired in choice.overruled
+        ],
         "then": f"{choices()[choice.repair]}. {choice.then.because}" if choice.then else "",
         "also": list(choice.also),
         "alternatives": [
@@ -129,13 +159,13 @@ def _inspection(inspection: Inspection) -> dict[str, Any]:
     }
 
 
-def _witness(statement: Statement, bits: float, hub: str) -> dict[str, Any]:
+def _witness(statement: Statement, bits: float) -> dict[str, Any]:
     row = witnesses()[statement.witness]
     return {
         "witness": statement.witness,
         "label": row["label"],
-        "words": statement.words(hub),
-        "share": round(statement.shares(hub)[statement.outcome(hub)], 3),
+        "words": statement.words,
+        "share": round(statement.shares[statement.outcome] * statement.trust, 3),
         "bits": round(bits, 2),
         "source": statement.source,
         "why": row["why"],
@@ -143,11 +173,12 @@ def _witness(statement: Statement, bits: float, hub: str) -> dict[str, Any]:
     }
 
 
-def _words(group: str, mechanism: str) -> str:
-    """Return the cause in the trade's words: the mechanism's where the group has several."""
-    rows = {cause: row for cause, row in causes().items() if row["group"] == group}
-    for cause, row in rows.items():
-        if mechanism and mechanism in (cause, row.get("mechanism")):
-            return str(row["label"])
-    first = next(iter(rows.values()))
+def group_label(group: str) -> str:
+    """Return a group of causes in the trade's words."""
+    first = next(row for row in causes().values() if row["group"] == group)
     return str(first.get("group_label", first["label"]))
+
+
+def _mechanism_label(group: str, mechanism: str) -> str:
+    rows = {cause: row for cause, row in causes().items() if row["group"] == group}
+    return str(next(row["label"] for cause, row in rows.items() if mechanism in (cause, row.get("mechanism"))))

@@ -1,12 +1,15 @@
-"""The facts that the rules judge by: the hub's design, what was felt, heard and seen, the workshop's schools."""
+"""The facts that the rules judge by: the hub's design, what was felt, heard and seen, the workshop's schools.
 
-from collections.abc import Mapping
+What is in doubt, the fault and how far the hub moves, is no fact: the rules are asked for each that may be so.
+"""
+
+from collections.abc import Iterable, Mapping
 from typing import Any
 
-from hematite.evidence import Beliefs
+from hematite.evidence import Observation, Statement
 from hematite.inspection import FACTS, Inspection
 from hematite.policy import Policy
-from hematite.vehicles import Hub
+from hematite.vehicles import Hub, Vehicle
 
 ROUGH = {
     "spin": ("rumbles", "grinds", "clicks"),
@@ -20,11 +23,19 @@ RING_LINES = frozenset({"outer_race", "inner_race", "rolling_element", "cage", "
 OPENED = {"milky": "water", "rust": "rust", "metal": "metal", "burnt": "heat", "marked": "marked", "dry": "dry"}
 GREASE_LOST = ("flush", "leaks")
 SCHOOLS = ("slack", "repack", "rusted_unit", "sides")  # those that the rules ask about
+ROCKS = ("rock_12_6", "rock_3_9", "in_out", "lever", "rock")
 
 
-def facts_of(hub: Hub, beliefs: Beliefs, inspection: Inspection, policy: Policy) -> dict[str, Any]:
-    """Return every fact but the cause, which is what is in doubt."""
-    outcomes = {statement.witness: statement.outcome(hub.id) for statement, _ in beliefs.weights}
+def facts_of(
+    hub: Hub,
+    vehicle: Vehicle,
+    said: Iterable[Statement],
+    inspection: Inspection,
+    policy: Policy,
+    observations: Iterable[Observation] = (),
+) -> dict[str, Any]:
+    """Return every fact but the fault and the play. `said` is what was said of this hub."""
+    outcomes = {statement.witness: statement.outcome for statement in said}
     seen = set(inspection.facts)
     if not inspection.opened and outcomes.get("opened") in OPENED:  # one word for the hub, where no part says more
         seen.add(OPENED[outcomes["opened"]])
@@ -32,14 +43,21 @@ def facts_of(hub: Hub, beliefs: Beliefs, inspection: Inspection, policy: Policy)
         seen.add("grease_lost")
     return {
         "design": hub.design_key,
-        "play": outcomes.get("end_play", "unmeasured"),
         "spin": outcomes.get("spin", "untested"),
         "danger": _danger(outcomes, seen),
         "rough": "rough" in seen or _rough(outcomes),
+        "click": outcomes.get("spin") == "clicks" or any(_clicked(one, hub) for one in observations),
+        "drags_first": outcomes.get("set_by_nut") == "drags_first",
+        "driven": any(axle.driven and hub in axle.hubs for axle in vehicle.axles),
         "open": bool(inspection.looked) or "opened" in outcomes,
         **{name: name in seen for name in FACTS if name != "rough"},
         **{name: policy.schools[name] for name in SCHOOLS},
     }
+
+
+def _clicked(observation: Observation, hub: Hub) -> bool:
+    """Return whether it was felt to click while it was rocked."""
+    return observation.hub == hub.id and observation.kind in ROCKS and observation.value.get("click") is True
 
 
 def _danger(outcomes: Mapping[str, str], seen: set[str]) -> str:

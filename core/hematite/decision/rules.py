@@ -36,27 +36,27 @@ class Rule:
 @cache
 def domains() -> dict[str, tuple[Any, ...]]:
     """Return every fact that the rules may name, with all its values."""
-    return {name: tuple(values) for name, values in table("verdict/rules.toml")["facts"].items()}
+    return {name: tuple(values) for name, values in table("decision/rules.toml")["facts"].items()}
 
 
 @cache
 def rules() -> tuple[Rule, ...]:
     """Return the rules of choice, highest level first."""
-    levels = table("verdict/rules.toml")["levels"]
-    found = [as_rule(row, levels[row["level"]]) for row in table("verdict/rules.toml")["rule"]]
+    levels = table("decision/rules.toml")["levels"]
+    found = [as_rule(row, levels[row["level"]]) for row in table("decision/rules.toml")["rule"]]
     return tuple(sorted(found, key=lambda rule: -rule.level))
 
 
 @cache
 def replacements() -> tuple[Rule, ...]:
     """Return the rows that say what `replace` means."""
-    return tuple(as_rule(row, 0) for row in table("verdict/rules.toml")["with"])
+    return tuple(as_rule(row, 0) for row in table("decision/rules.toml")["with"])
 
 
 @cache
 def besides(name: str) -> tuple[tuple[Rule, Mapping[str, Any]], ...]:
     """Return the rows of a table of `besides.toml`, each with the box of its conditions."""
-    rows = table("verdict/besides.toml")[name]
+    rows = table("decision/besides.toml")[name]
     return tuple((Rule(row.get("id", ""), 0, row.get("choice", ""), box(row["when"])), row) for row in rows)
 
 

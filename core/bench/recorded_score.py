@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from hematite.bundles.case import assess_case
-from hematite.simulator.trials import Truth, trials
-from hematite.verdict.culprits import Culprit
+from bench.recorded import Truth, trials
+from hematite.decision.culprits import Culprit
 
 
 @dataclass(frozen=True)

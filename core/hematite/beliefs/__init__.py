@@ -1,0 +1,6 @@
+"""Beliefs: every fault that a vehicle can have, any number at once, weighed by all that was said of it."""
+
+from hematite.beliefs.network import Network
+from hematite.beliefs.weighing import HubBelief, Weighed, weigh
+
+__all__ = ["HubBelief", "Network", "Weighed", "weigh"]

@@ -1,0 +1,182 @@
+"""What couples hubs besides life and age: readings beside the mate, the quietest corner, and clicks in bends.
+
+Each is a sum of products of one factor a hub, which is all that the network needs.
+"""
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from hematite.beliefs import likelihood
+from hematite.beliefs.noise import Whereabouts
+from hematite.beliefs.space import Space
+from hematite.evidence.statement import Statement
+from hematite.evidence.tables import Floats, outcome_index, outcomes, rows_of, states, witnesses
+from hematite.vehicles import Vehicle
+
+CLICKS = {"none": (0.0, 0.0, 0.0, 1.0), "left": (0.5, -0.5, 0.5, -0.5), "right": (0.5, 0.5, -0.5, -0.5)}
+NORMAL = 0  # the first value of every hidden thing is the sound one
+
+
+@dataclass(frozen=True)
+class Term:
+    """One product: its weight, and its factor at each place that it concerns, shape (states,)."""
+
+    weight: float
+    factors: Mapping[str, Floats] = field(default_factory=dict)
+
+    def at(self, place: str, size: int) -> Floats:
+        """Return the factor at a place."""
+        return self.factors.get(place, np.ones(size))
+
+    def __mul__(self, other: "Term") -> "Term":
+        places = self.factors.keys() | other.factors.keys()
+        both = {p: self.factors.get(p, np.ones(1)) * other.factors.get(p, np.ones(1)) for p in places}
+        return Term(self.weight * other.weight, both)
+
+
+@dataclass(frozen=True)
+class PairTerms:
+    """What mates' readings make of an axle: by hub a factor a term, shape (axle terms, states).
+
+    `groups`: which groups of hidden things are summed here, with all else that reads them.
+    """
+
+    vectors: Mapping[str, Floats]
+    groups: Mapping[str, frozenset[str]]
+
+
+def terms_of(said: Sequence[Statement], spaces: Mapping[str, Space], where: Mapping[str, Whereabouts]) -> list[Term]:
+    """Return the terms that span the vehicle: each sum of one kind times each of the other."""
+    found = [Term(1.0)]
+    for more in (_clicks(said, spaces, where), _quietest(said, spaces)):
+        found = [one * other for one in found for other in more]
+    return found
+
+
+def _clicks(said: Iterable[Statement], spaces: Mapping[str, Space], where: Mapping[str, Whereabouts]) -> list[Term]:
+    """Clicks to one side come from any hub; where both sides click either may be said.
+
+    With a no click to the left, b none to the right and n none at all: P(left) = (1 - a + b - n)/2, P(none) = n.
+    """
+    found = [Term(1.0)]
+    for statement in said:
+        if witnesses()[statement.witness].get("shows") == "each_side":
+            sides = (("left",), ("right",), ("left", "right"))
+            silent = [_silent(statement.witness, which, spaces, where) for which in sides]
+            table = np.array([CLICKS[name] for name in outcomes(statement.witness)])
+            table = statement.trust * table + (1 - statement.trust) / len(table) * np.array([1.0, 0.0, 0.0, 0.0])
+            weights = likelihood.spoken(replace(statement, trust=1.0), table)
+            more = [Term(weights[0]), *(Term(w, own) for w, own in zip(weights[1:], silent, strict=True))]
+            found = [one * other for one in found for other in more]
+    return found
+
+
+def _silent(
+    witness: str, sides: Sequence[str], spaces: Mapping[str, Space], where: Mapping[str, Whereabouts]
+) -> dict[str, Floats]:
+    """Return by place the probability that nothing there clicks in bends to those sides."""
+    rows = rows_of(witness)
+    found = {}
+    for place, space in spaces.items():
+        found[place] = np.ones(len(space.states))
+        for cause in space.faults:
+            if cause in rows:
+                clicks = sum(_to_side(witness, rows[cause], side, where[place].side) for side in sides)
+                found[place] = found[place] * np.where(space.present[cause], 1 - clicks, 1.0)
+    anyhow = 1 - sum(_to_side(witness, rows["base"], side, "") for side in sides)
+    first = next(iter(found))
+    return found | {first: found[first] * anyhow}
+
+
+def _to_side(witness: str, chances: Floats, side: str, where: str) -> float:
+    row = witnesses()[witness]
+    here, away = (float(chances[row["outcomes"].index(name)]) for name in ("here", "away"))
+    return (here + away) / 2 if not where else here if row["here_for"][side] == where else away
+
+
+def _quietest(said: Iterable[Statement], spaces: Mapping[str, Space]) -> list[Term]:
+    """Loudness over the quietest corner: for each level that the quietest may have, all at least that, less all above."""
+    compared = [one for one in said if witnesses()[one.witness].get("against") == "quietest"]
+    if not compared:
+        return [Term(1.0)]
+    levels = len(states()["loudness"]["values"])
+    several = len({one.place for one in compared}) > 1
+    found = []
+    for quietest in range(levels if several else 1):
+        found.append(Term(1.0, _above(compared, spaces, quietest, quietest)))
+        if several and quietest + 1 < levels:
+            found.append(Term(-1.0, _above(compared, spaces, quietest, quietest + 1)))
+    return found
+
+
+def _above(said: Sequence[Statement], spaces: Mapping[str, Space], quietest: int, least: int) -> dict[str, Floats]:
+    found: dict[str, Floats] = {}
+    for statement in said:
+        told = likelihood.spoken(statement, _by_loudness(statement.witness))
+        hidden = spaces[statement.place].hidden["loudness"]
+        factor = sum(hidden[:, n] * told[n - quietest] for n in range(least, hidden.shape[1]))
+        found[statement.place] = found.get(statement.place, np.ones(1)) * factor
+    return found
+
+
+def _by_loudness(witness: str) -> Floats:
+    """Return how likely each answer is by how much louder a hub is than the quietest, shape (outcomes, levels)."""
+    rows = rows_of(witness)
+    return np.array([rows["base"], *(rows[f"loudness.{v}"] for v in states()["loudness"]["values"][1:])]).T
+
+
+def pair_terms(
+    said: Sequence[Statement], spaces: Mapping[str, Space], axle: Sequence[str], vehicle: Vehicle
+) -> PairTerms:
+    """Return the terms of one axle, by what is read beside a mate."""
+    terms = [Term(1.0)]
+    groups: dict[str, frozenset[str]] = {}
+    own = [one for one in said if one.place in axle]
+    for thing, statements in likelihood.mates(own).items():
+        by_place: dict[str, list[Statement]] = {}
+        for statement in statements:
+            by_place.setdefault(statement.place, []).append(statement)
+        for couple in _couples(by_place, vehicle):
+            more = _of_couple(own, spaces, thing, by_place, *couple)
+            terms = [one * other for one in terms for other in more]
+            for place in more[0].factors:
+                groups[place] = groups.get(place, frozenset()) | {states()[thing]["group"]}
+    if not groups:
+        return PairTerms({}, {})
+    return PairTerms({p: np.array([term.at(p, len(spaces[p].states)) for term in terms]) for p in axle}, groups)
+
+
+def _couples(by_place: Mapping[str, object], vehicle: Vehicle) -> list[tuple[str, str]]:
+    """Return each hub with something read beside its mate, and the mate ('' for none); a couple once."""
+    found: dict[frozenset[str], tuple[str, str]] = {}
+    for place in by_place:
+        mate = vehicle.mate(place)
+        couple = (place, mate.id if mate and vehicle.mate(mate.id) == vehicle.hub(place) else "")
+        found.setdefault(frozenset(couple), couple)
+    return list(found.values())
+
+
+def _of_couple(
+    said: Sequence[Statement],
+    spaces: Mapping[str, Space],
+    thing: str,
+    by_place: Mapping[str, list[Statement]],
+    own: str,
+    mate: str,
+) -> list[Term]:
+    """Return a term for every value that the mate may have; without a mate its value is the normal one."""
+    table = likelihood.pair_table(by_place, own, mate, len(states()[thing]["values"]))
+    first = _by_value(said, spaces[own], thing, own) @ table  # (states, values of the mate)
+    if not mate:
+        return [Term(1.0, {own: first[:, NORMAL]})]
+    second = _by_value(said, spaces[mate], thing, mate)
+    return [Term(1.0, {own: first[:, n], mate: second[:, n]}) for n in range(first.shape[1])]
+
+
+def _by_value(said: Sequence[Statement], space: Space, thing: str, place: str) -> Floats:
+    """Return how likely all else that reads the thing's group at a hub makes each of its values, (states, values)."""
+    name = states()[thing]["group"]
+    kin = [one for one in said if one.place == place and witnesses()[one.witness].get("reads") == name]
+    return likelihood.split(space, thing, likelihood.of_values(name, kin))

@@ -1,0 +1,108 @@
+"""How likely what was said at one hub makes each of its states: hidden things are summed out, group by group."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from functools import cache
+
+import numpy as np
+
+from hematite.beliefs.space import Space, beside_mate, by_hidden
+from hematite.evidence.statement import Statement
+from hematite.evidence.tables import Floats, causes, group, outcome_index, outcomes, rows_of, states, witnesses
+
+
+def spoken(statement: Statement, table: Floats) -> Floats:
+    """Return how likely a table, of shape (outcomes, …), makes a statement, shape (…).
+
+    A certain answer is its row, mixed with any answer by what trust is lacking. Shares are virtual evidence: each
+    answer counts by its share over how often it is given at all [published: Pearl 1988, section 2.2.2].
+    """
+    known = table if statement.trust >= 1 else statement.trust * table + (1 - statement.trust) / len(table)
+    at = [outcome_index(statement.witness, name) for name in statement.shares]
+    if len(at) == 1:
+        return np.asarray(known[at[0]])
+    weights = np.array(list(statement.shares.values())) / overall(statement.witness)[at]
+    return np.asarray(np.tensordot(weights, known[at], 1))
+
+
+@cache
+def overall(witness: str) -> Floats:
+    """Return how often each answer is given at all: half the time where nothing is there, else by what is usual."""
+    row = witnesses()[witness]
+    if row.get("flat"):
+        return np.ones(len(outcomes(witness)))
+    rows = rows_of(witness)
+    usual = [float(causes()[key]["prior"]) if key in causes() else 1.0 for key in rows if key != "base"]
+    others = [chances for key, chances in rows.items() if key != "base"]
+    mixed = 0.5 * rows["base"] + 0.5 * np.average(others, axis=0, weights=usual) if others else rows["base"]
+    if "here_for" not in row:
+        return np.asarray(mixed)
+    here, away = (row["outcomes"].index(name) for name in ("here", "away"))
+    sided = (mixed[here] + mixed[away]) / 2
+    return np.array([sided if name in row["here_for"] else mixed[row["outcomes"].index(name)] for name in outcomes(witness)])
+
+
+def grouped(said: Iterable[Statement]) -> dict[str, list[Statement]]:
+    """Return statements by the group that they read; under '' those that read none."""
+    found: dict[str, list[Statement]] = {}
+    for statement in said:
+        found.setdefault(witnesses()[statement.witness].get("reads", ""), []).append(statement)
+    return found
+
+
+def of_values(name: str, said: Sequence[Statement]) -> Floats:
+    """Return how likely all statements that read one group make each of its joint values, shape (*values,)."""
+    tables = [spoken(one, by_hidden(one.witness)) for one in said if "against" not in witnesses()[one.witness]]
+    shape = tuple(len(states()[thing]["values"]) for thing in group(name))
+    return np.asarray(np.prod([np.ones(shape), *tables], axis=0))
+
+
+def summed(space: Space, name: str, values: Floats) -> Floats:
+    """Sum out a group's hidden things: from shape (batch, *values) to (batch, states)."""
+    (first, *rest), which = space.distinct(name)
+    left = np.moveaxis(np.tensordot(first, values, (1, 1)), 0, 1)  # (batch, cases, *other values)
+    for table in rest:
+        left = np.einsum("bsv...,sv->bs...", left, table)
+    return np.asarray(left[:, which])
+
+
+def split(space: Space, thing: str, values: Floats) -> Floats:
+    """Sum out all of a group but one thing: from shape (*values,) to (states, values of that thing)."""
+    names = group(states()[thing]["group"])
+    tables, which = space.distinct(states()[thing]["group"])
+    at = names.index(thing)
+    left = np.moveaxis(values, at, 0)  # (values of the thing, *others)
+    left = np.broadcast_to(left, (len(tables[at]), *left.shape))
+    for table in (*tables[:at], *tables[at + 1 :]):
+        left = np.einsum("stv...,sv->st...", left, table)
+    return np.asarray((left * tables[at])[which])
+
+
+def of_states(space: Space, said: Sequence[Statement]) -> Floats:
+    """Return how likely a hub's own statements make each of its states, those beside its mate left out."""
+    found = np.ones(len(space.states))
+    for name, own in grouped(said).items():
+        if name:
+            found = found * summed(space, name, of_values(name, own)[None])[0]
+        else:
+            found = found * np.prod([spoken(one, space.by_cause(one.witness).T) for one in own], axis=0)
+    return np.asarray(found)
+
+
+def mates(said: Iterable[Statement]) -> dict[str, list[Statement]]:
+    """Return the statements that are read beside the mate's, by the thing that they compare."""
+    found: dict[str, list[Statement]] = {}
+    for statement in said:
+        against = witnesses()[statement.witness].get("against", "")
+        if against and against != "quietest":
+            found.setdefault(against, []).append(statement)
+    return found
+
+
+def pair_table(said: Mapping[str, Sequence[Statement]], own: str, mate: str, values: int) -> Floats:
+    """Return how likely what two mates' statements say makes each pair of values, shape (values, values)."""
+    found = np.ones((values, values))
+    for statement in said.get(own, ()):
+        found = found * spoken(statement, beside_mate(statement.witness))
+    for statement in said.get(mate, ()):
+        found = found * spoken(statement, beside_mate(statement.witness)).T
+    return found

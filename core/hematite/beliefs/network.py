@@ -1,0 +1,380 @@
+"""The joint of all faults of a vehicle, summed exactly.
+
+Places are independent but for a few couplings: the vehicle's life and each axle's age (each easy or hard), what is read
+beside the mate, the quietest corner, clicks in bends, and the one noise that is complained of. Given those, every place
+is a plain sum over its own states; the couplings are summed out around it. The noise's share 1/Σloud is an integral
+over [0, 1] of a product over places, done by Gauss and Legendre's points; its source is carried as a first-order term,
+so each sum is a pair (x, y): y holds the source once.
+"""
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import numpy as np
+
+from hematite.beliefs import likelihood, noise
+from hematite.beliefs.coupling import PairTerms, pair_terms, terms_of
+from hematite.beliefs.priors import VEHICLES_KEPT, ageing, life, rates
+from hematite.beliefs.space import Space, space_of
+from hematite.evidence.statement import Statement
+from hematite.evidence.tables import VEHICLE, Floats, witnesses
+from hematite.vehicles import Vehicle
+
+
+@dataclass(frozen=True)
+class Frame:
+    """What a vehicle is before anything is said: the spaces of its places, the vehicle's own last, and their priors.
+
+    `prior` by place has shape (lives·ages, states); `powers` are point^loud, shape (nodes, states); `lives` and `ages`
+    the chances of an easy and a hard life, and of an axle.
+    """
+
+    vehicle: Vehicle
+    spaces: Mapping[str, Space]
+    prior: Mapping[str, Floats]
+    powers: Mapping[str, Floats]
+    axles: tuple[tuple[str, ...], ...]
+    where: Mapping[str, noise.Whereabouts]
+    lives: Floats
+    ages: Floats
+
+    def axle_of(self, place: str) -> tuple[str, ...]:
+        """Return the places of a place's axle; the vehicle's own stands alone."""
+        return next((own for own in self.axles if place in own), (VEHICLE,))
+
+
+@lru_cache(maxsize=VEHICLES_KEPT)
+def frame_of(vehicle: Vehicle) -> Frame:
+    """Return the frame of a vehicle, worked out once."""
+    usual = rates(vehicle)
+    slack = {hub.id: hub.design.slack for hub in vehicle.hubs()}
+    spaces = {place: space_of(tuple(own), slack.get(place, "none")) for place, own in usual.items()}
+    times = np.outer(life(vehicle)[1], ageing()[1]).ravel()
+    points, _ = noise.nodes()
+    return Frame(
+        vehicle=vehicle,
+        spaces=spaces,
+        prior={p: np.array([space.prior(usual[p], t) for t in times]) for p, space in spaces.items()},
+        powers={place: points[:, None] ** space.loud for place, space in spaces.items()},
+        axles=tuple(tuple(hub.id for hub in axle.hubs) for axle in vehicle.axles),
+        where={place: noise.whereabouts(vehicle, place) for place in spaces},
+        lives=life(vehicle)[0],
+        ages=ageing()[0],
+    )
+
+
+@dataclass(frozen=True)
+class Pair:
+    """Two sums over the couplings, shape (…, lives, ages, axle terms, terms): without and with the noise's source."""
+
+    x: Floats
+    y: Floats
+
+    def __mul__(self, other: "Pair") -> "Pair":
+        return Pair(self.x * other.x, self.x * other.y + self.y * other.x)
+
+    def summed(self, weights: Floats) -> "Pair":
+        """Sum out an axle's age and terms: to shape (…, lives, 1, 1, terms)."""
+        both = ((part * weights[:, None, None]).sum(axis=(-3, -2), keepdims=True) for part in (self.x, self.y))
+        return Pair(*both)
+
+
+ONE = Pair(np.ones((1, 1, 1, 1)), np.zeros((1, 1, 1, 1)))
+
+
+class Network:
+    """All that was said of a vehicle, and the probabilities that follow."""
+
+    def __init__(
+        self, vehicle: Vehicle, said: Sequence[Statement], pairs: Mapping[tuple[str, ...], PairTerms] | None = None
+    ) -> None:
+        """Take what was said; `pairs`: what mates' readings make of axles of which nothing else was said."""
+        self.frame = frame_of(vehicle)
+        self.said = tuple(said)
+        self._heard = [one for one in self.said if noise.about_the_noise(one)]
+        self._terms = terms_of(self.said, self.frame.spaces, self.frame.where)
+        known = pairs or {}
+        self._by_axle = {
+            axle: known.get(axle) or pair_terms(self.said, self.frame.spaces, axle, vehicle)
+            for axle in self.frame.axles
+        }
+
+    @property
+    def vehicle(self) -> Vehicle:
+        """Return the vehicle."""
+        return self.frame.vehicle
+
+    @cached_property
+    def _own(self) -> dict[str, Floats]:
+        """Return the likelihood of what each hub's own witnesses said, shape (states,), its largest 1."""
+        return {place: found / found.max() for place, found in self._raw.items()}
+
+    @cached_property
+    def _raw(self) -> dict[str, Floats]:
+        return {place: self._likelihood(place, self._at(place)) for place in self.frame.spaces}
+
+    def _likelihood(self, place: str, said: Sequence[Statement]) -> Floats:
+        apart = self._coupled_groups(place)
+        left = [one for one in said if witnesses()[one.witness].get("reads", "") not in apart]
+        return likelihood.of_states(self.frame.spaces[place], [one for one in left if not _coupled(one)])
+
+    def _vectors(self, place: str) -> Mapping[str, Floats]:
+        return self._by_axle[self.frame.axle_of(place)].vectors if place else {}
+
+    def _coupled_groups(self, place: str) -> frozenset[str]:
+        return self._by_axle[self.frame.axle_of(place)].groups.get(place, frozenset()) if place else frozenset()
+
+    def _at(self, place: str) -> list[Statement]:
+        return [one for one in self.said if one.place == place and not one.of_vehicle]
+
+    @cached_property
+    def _nothing(self) -> float:
+        return noise.NOTHING * noise.from_nothing(self._heard) if self._heard else 1.0
+
+    @cached_property
+    def _sources(self) -> dict[str, Floats]:
+        """Return by place Σ loud·P(said | source) of each state, shape (states,)."""
+        return {
+            place: noise.from_faults(self._heard, place, space, self.frame.where[place], self.vehicle.all_driven)
+            if self._heard
+            else np.zeros(len(space.states))
+            for place, space in self.frame.spaces.items()
+        }
+
+    @cached_property
+    def _weights(self) -> Floats:
+        """Return the weights of lives and terms, shape (lives, 1, 1, terms)."""
+        quadrature = noise.nodes()[1] if self._heard else np.ones(1)
+        of_terms = np.outer([term.weight for term in self._terms], quadrature).ravel()
+        return self.frame.lives[:, None, None, None] * of_terms
+
+    @cached_property
+    def _rows(self) -> dict[str, Floats]:
+        """Return by place what the couplings make of each state, shape (axle terms·terms·nodes, states)."""
+        return {place: self._rows_at(place) for place in self.frame.spaces}
+
+    def _rows_at(self, place: str) -> Floats:
+        size = len(self.frame.spaces[place].states)
+        axle = self._vectors(place).get(place, np.ones((1, size)))
+        powers = self.frame.powers[place] if self._heard else np.ones((1, size))
+        terms = np.array([term.at(place, size) for term in self._terms])
+        return (axle[:, None, None] * terms[None, :, None] * powers).reshape(-1, size)
+
+    def _shape(self, place: str) -> tuple[int, int, int, int]:
+        return len(self.frame.lives), len(self.frame.ages), len(self._vectors(place).get(place, ((),))), self._weights.shape[-1]
+
+    def _pair(self, place: str, weights: Floats | None = None) -> Pair:
+        """Sum a place's states, weighted by `weights` of shape (…, states): to the couplings."""
+        own = self.frame.prior[place] * self._own[place]
+        if weights is not None:
+            own = own * weights[..., None, :]
+        rows = self._rows[place].T
+        shape = (*own.shape[:-2], *self._shape(place))
+        return Pair((own @ rows).reshape(shape), ((own * self._sources[place]) @ rows).reshape(shape))
+
+    @cached_property
+    def _all(self) -> dict[str, Pair]:
+        return {place: self._pair(place) for place in self.frame.spaces}
+
+    def _axle(self, axle: Sequence[str], pairs: Mapping[str, Pair], but: str = "") -> Pair:
+        found = ONE
+        for place in axle:
+            found = found * pairs[place] if place != but else found
+        return found
+
+    def _total(self, pairs: Mapping[str, Pair], but: Sequence[str] = ()) -> Pair:
+        found = ONE if but == (VEHICLE,) else pairs[VEHICLE].summed(self.frame.ages)
+        for axle in self.frame.axles:
+            if axle != but:
+                found = found * self._axle(axle, pairs).summed(self.frame.ages)
+        return found
+
+    def _evidence(self, total: Pair) -> Floats:
+        return np.asarray((self._weights * (self._nothing * total.x + total.y)).sum(axis=(-4, -3, -2, -1)))
+
+    def _around(self, place: str, pairs: Mapping[str, Pair]) -> Pair:
+        """Return what all else makes of a place's couplings: evidence = Σ x·(its x) + y·(its y)."""
+        axle = self.frame.axle_of(place)
+        rest = self._rest(axle) if pairs is self._all else self._total(pairs, axle)
+        rest = rest * (ONE if place == VEHICLE else self._axle(axle, pairs, place))
+        scale = self._weights * self.frame.ages[:, None, None]
+        return Pair(scale * (self._nothing * rest.x + rest.y), scale * rest.x)
+
+    def _rest(self, axle: tuple[str, ...]) -> Pair:
+        """Return what all other axles come to."""
+        if axle not in self._rests:
+            self._rests[axle] = self._total(self._all, axle)
+        return self._rests[axle]
+
+    @cached_property
+    def _rests(self) -> dict[tuple[str, ...], Pair]:
+        return {}
+
+    @cached_property
+    def _now(self) -> float:
+        return float(self._evidence(self._total(self._all)))
+
+    @cached_property
+    def log_evidence(self) -> float:
+        """Return the logarithm of the probability of all that was said."""
+        scales = sum(math.log(float(raw.max())) for raw in self._raw.values())
+        return math.log(max(self._now, 1e-300)) + scales
+
+    def probabilities(self, place: str, sets: Floats) -> Floats:
+        """Return the probability of sets of a place's states, `sets` of shape (sets, states)."""
+        if (place, id(sets)) not in self._kept:
+            return np.asarray(sets @ self.marginal(place))
+        around, pair = self._around(place, self._all), self._kept[place, id(sets)]
+        found = (around.x * pair.x + around.y * pair.y).sum(axis=(-4, -3, -2, -1)) / self._now
+        return np.asarray(np.clip(found, 0.0, 1.0))
+
+    def chance(self, place: str, wanted: Floats) -> float:
+        """Return the probability of one set of a place's states, shape (states,)."""
+        around, pair, every = self._around(place, self._all), self._pair(place, wanted), self._all[place]
+        one, all_ = ((around.x * p.x + around.y * p.y).sum() for p in (pair, every))
+        return float(min(max(one / all_, 0.0), 1.0))
+
+    def of_sets(self, place: str, sets: Floats) -> Pair:
+        """Return the couplings' sums of sets of a place's states, shape (sets, states), kept for when they are asked again."""
+        key = (place, id(sets))
+        if key not in self._kept:
+            self._kept[key] = self._pair(place, sets)
+        return self._kept[key]
+
+    @cached_property
+    def _kept(self) -> dict[tuple[str, int], Pair]:
+        return {}
+
+    def probability(self, weights: Mapping[str, Floats]) -> float:
+        """Return the probability that at every place named its state is among those weighted 1, shape (states,)."""
+        pairs = self._all | {place: self._pair(place, own) for place, own in weights.items()}
+        return min(max(float(self._evidence(self._total(pairs))) / self._now, 0.0), 1.0)
+
+    def marginal(self, place: str) -> Floats:
+        """Return the probability of each state of a place, shape (states,)."""
+        if place not in self._marginals:
+            self._marginals[place] = self._marginal(place)
+        return self._marginals[place]
+
+    @cached_property
+    def _marginals(self) -> dict[str, Floats]:
+        return {}
+
+    def _marginal(self, place: str) -> Floats:
+        around = self._around(place, self._all)
+        lives_ages = len(self.frame.prior[place])
+        x, y = (np.broadcast_to(part, self._shape(place)).reshape(lives_ages, -1) for part in (around.x, around.y))
+        rows = self._rows[place]
+        found = (self.frame.prior[place] * (x @ rows + self._sources[place] * (y @ rows))).sum(axis=0)
+        found = np.maximum(found * self._own[place], 0.0)
+        return np.asarray(found / found.sum())
+
+    def without(self, statements: Sequence[Statement]) -> "Trial":
+        """Return what would be believed had these statements of one hub not been made."""
+        place = statements[0].place
+        left = [one for one in self._at(place) if one not in statements]
+        return self.trial(place, (self._likelihood(place, left) / np.maximum(self._raw[place], 1e-300))[None])
+
+    def trial(self, place: str, factors: Floats) -> "Trial":
+        """Return what would be believed after more likelihood at one place, shape (trials, states)."""
+        return Trial(self, place, factors)
+
+    def changed(self, said: Sequence[Statement], about: Statement) -> "Network":
+        """Return the network of other statements that differ in one: places it does not touch keep their sums."""
+        touched = () if about.of_vehicle else self.frame.axle_of(about.place)
+        other = Network(self.vehicle, said, {axle: own for axle, own in self._by_axle.items() if axle != touched})
+        if about.of_vehicle:
+            other._raw, other._own = self._raw, self._own
+        elif len(other._terms) == len(self._terms) and not _spans(about):
+            other._raw = self._raw | {place: other._likelihood(place, other._at(place)) for place in touched}
+            other._sources = self._sources
+            other._rows = self._rows | {place: other._rows_at(place) for place in touched}
+            other._all = self._all | {place: other._pair(place) for place in touched}
+            other._rests = {touched: self._rest(touched)}
+            other._kept = {key: pair for key, pair in self._kept.items() if key[0] not in touched}
+        return other
+
+    def reads_alone(self, statement: Statement) -> bool:
+        """Return whether a statement concerns one hub's own states, and nothing that couples it to others."""
+        apart = self._coupled_groups(statement.place)
+        reads = witnesses()[statement.witness].get("reads", "")
+        return not statement.of_vehicle and not _coupled(statement) and reads not in apart
+
+    def factor(self, alternatives: Sequence[Statement]) -> Floats:
+        """Return how each of several statements at one hub would change the likelihood of its states."""
+        place = alternatives[0].place
+        space, own = self.frame.spaces[place], self._at(place)
+        reads = witnesses()[alternatives[0].witness].get("reads", "")
+        if not reads:
+            return np.array([likelihood.spoken(one, space.by_cause(one.witness).T) for one in alternatives])
+        kin = [one for one in own if witnesses()[one.witness].get("reads") == reads and not _coupled(one)]
+        now = likelihood.of_values(reads, kin)
+        more = np.array([now * likelihood.of_values(reads, [one]) for one in alternatives])
+        together = likelihood.summed(space, reads, np.concatenate([now[None], more]))
+        return np.asarray(together[1:] / np.maximum(together[0], 1e-300))
+
+
+@dataclass
+class Trial:
+    """Several ways in which one place might be spoken of once more, each by its factor on the place's states."""
+
+    network: Network
+    place: str
+    factors: Floats
+
+    @cached_property
+    def chances(self) -> Floats:
+        """Return how likely each is, as far as the factors are likelihoods, shape (trials,)."""
+        return np.asarray(self.factors @ self.network.marginal(self.place))
+
+    @cached_property
+    def own(self) -> Floats:
+        """Return the probability of each state of the place, shape (trials, states)."""
+        joint = self.factors * self.network.marginal(self.place)
+        return np.asarray(joint / joint.sum(axis=1, keepdims=True))
+
+    @cached_property
+    def _pairs(self) -> dict[str, Pair]:
+        pairs = {place: Pair(pair.x[None], pair.y[None]) for place, pair in self.network._all.items()}
+        return pairs | {self.place: self.network._pair(self.place, self.factors)}
+
+    @cached_property
+    def _now(self) -> Floats:
+        return self.network._evidence(self.network._total(self._pairs))
+
+    def probabilities(self, place: str, wanted: Floats) -> Floats:
+        """Return the probability of sets of states at a place, `wanted` of shape (sets, states), in each trial."""
+        if place == self.place:
+            return np.asarray(self.own @ wanted.T)
+        around = self.network._around(place, self._pairs)
+        sets = self.network.of_sets(place, wanted)
+        shape = (-1, math.prod(sets.x.shape[1:]))
+        full = (len(self.factors), *sets.x.shape[1:])
+        found = sum(
+            np.broadcast_to(a, full).reshape(shape) @ b.reshape(shape).T
+            for a, b in ((around.x, sets.x), (around.y, sets.y))
+        )
+        return np.asarray(np.clip(found / self._now[:, None], 0.0, 1.0))
+
+    def probability(self, weights: Mapping[str, Floats]) -> Floats:
+        """Return, in each trial, the probability that every place named is in its set of states, shape (trials,)."""
+        pairs = dict(self._pairs)
+        for place, own in weights.items():
+            if place == self.place:
+                pairs[place] = self.network._pair(place, self.factors * own)
+            else:
+                pair = self.network._pair(place, own)
+                pairs[place] = Pair(pair.x[None], pair.y[None])
+        return np.clip(self.network._evidence(self.network._total(pairs)) / self._now, 0.0, 1.0)
+
+
+def _spans(statement: Statement) -> bool:
+    return witnesses()[statement.witness].get("against") == "quietest"
+
+
+def _coupled(statement: Statement) -> bool:
+    return "against" in witnesses()[statement.witness]
+
+

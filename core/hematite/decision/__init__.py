@@ -1,0 +1,24 @@
+"""Decision: what to do at each hub by rule, who is to be named, and what that makes of the whole vehicle."""
+
+from hematite.decision.choice import ROADS, Choice, choices, recommend
+from hematite.decision.culprits import ACT_AT, ELSEWHERE, GROUPS, Culprit, name_culprits, touched
+from hematite.decision.facts import facts_of
+from hematite.decision.vehicle import GRADES, SUSPECT_AT, Decision, decide
+
+__all__ = [
+    "ACT_AT",
+    "ELSEWHERE",
+    "GRADES",
+    "GROUPS",
+    "ROADS",
+    "SUSPECT_AT",
+    "Choice",
+    "Culprit",
+    "Decision",
+    "choices",
+    "decide",
+    "facts_of",
+    "name_culprits",
+    "recommend",
+    "touched",
+]

@@ -1,0 +1,91 @@
+"""Culprits: what is certain enough to tell the mechanic to act on, down to the hub, the side, or only the kind."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from hematite.beliefs import HubBelief, Weighed, weigh
+from hematite.evidence.tables import causes, mechanism_of
+from hematite.vehicles import Vehicle
+
+ACT_AT = 0.7  # act when a wrong replacement costs about twice a needless further test; judgement
+RAISED = 4.0  # times the odds before any test: two bits; judgement
+GROUPS = tuple(dict.fromkeys(row["group"] for row in causes().values() if row["group"] != "sound"))
+ELSEWHERE = tuple(group for group in GROUPS if group != "bearing")
+
+
+@dataclass(frozen=True)
+class Culprit:
+    """What is at fault: `hub` is None where only a side is known, both None where neither is or none applies.
+
+    `mechanism` is the likeliest, '' where its kind has but one; it has its own probability.
+    """
+
+    cause: str
+    hub: str | None
+    side: str | None
+    mechanism: str
+    probability: float
+    mechanism_probability: float
+
+
+def name_culprits(weighed: Weighed, vehicle: Vehicle) -> tuple[Culprit, ...]:
+    """Return the culprits, surest first: each cause named as narrowly as it is certain enough to act on.
+
+    A hub is named only when something was found at it, a side or a kind only when the witnesses have raised its odds:
+    a trailer has little else to go wrong than its bearings, and that alone is no finding.
+    """
+    before = weigh((), vehicle)
+    found = [culprit for group in GROUPS for culprit in _of_group(group, weighed, before, vehicle)]
+    return tuple(sorted(found, key=lambda one: (-one.probability, one.cause, one.hub or "", one.side or "")))
+
+
+def touched(belief: HubBelief) -> bool:
+    """Return whether anybody has looked at, felt or heard this hub itself."""
+    return any(not statement.of_vehicle for statement, _ in belief.weights)
+
+
+def _of_group(group: str, weighed: Weighed, before: Weighed, vehicle: Vehicle) -> list[Culprit]:
+    if weighed.vehicle.of_group(group) >= ACT_AT:
+        return [_culprit(group, None, None, weighed.vehicle.of_group(group), [weighed.vehicle])]
+    sides = {hub.id: hub.side for hub in vehicle.hubs()}
+    sure = [
+        _culprit(group, hub, sides[hub], belief.of_group(group), [belief])
+        for hub, belief in weighed.hubs.items()
+        if belief.of_group(group) >= ACT_AT and touched(belief)
+    ]
+    return sure or _somewhere(group, weighed, before, sides)
+
+
+def _somewhere(group: str, weighed: Weighed, before: Weighed, sides: dict[str, str]) -> list[Culprit]:
+    """Return the culprit known by its side only, or by its kind only; where both sides are, by its kind."""
+    if not any(belief.space.group(group).any() for belief in weighed.hubs.values()):
+        return []
+    found = []
+    for side in sorted(set(sides.values())):
+        hubs = [hub for hub in sides if sides[hub] == side]
+        found += _raised(group, weighed, before, hubs, side)
+    return found if len(found) == 1 else _raised(group, weighed, before, list(sides), None)
+
+
+def _raised(group: str, weighed: Weighed, before: Weighed, hubs: list[str], side: str | None) -> list[Culprit]:
+    now = weighed.any_of_group(group, hubs)
+    if now < ACT_AT or _odds(now) < RAISED * _odds(before.any_of_group(group, hubs)):
+        return []
+    return [_culprit(group, None, side, now, [weighed.hubs[hub] for hub in hubs])]
+
+
+def _odds(p: float) -> float:
+    return p / max(1 - p, 1e-9)
+
+
+def _culprit(
+    group: str, hub: str | None, side: str | None, probability: float, beliefs: Iterable[HubBelief]
+) -> Culprit:
+    chances: dict[str, float] = {}
+    for belief in beliefs:
+        for cause, p in belief.causes.items():
+            if causes()[cause]["group"] == group and mechanism_of(cause):
+                chances[mechanism_of(cause)] = chances.get(mechanism_of(cause), 0.0) + p
+    best = max(sorted(chances), key=lambda name: chances[name], default="")
+    own = min(chances.get(best, probability), probability)
+    return Culprit(group, hub, side, best, probability, own)

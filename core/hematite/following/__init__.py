@@ -1,0 +1,19 @@
+"""Following: which test to do next, what would settle a hub, what contradicts and what would overturn."""
+
+from hematite.following.looks import Look, Progress, applicable, looks
+from hematite.following.next_test import NextTest, next_test, settling_test
+from hematite.following.overturning import Contradiction, Overturner, contradictions, overturners
+
+__all__ = [
+    "Contradiction",
+    "Look",
+    "NextTest",
+    "Overturner",
+    "Progress",
+    "applicable",
+    "contradictions",
+    "looks",
+    "next_test",
+    "overturners",
+    "settling_test",
+]

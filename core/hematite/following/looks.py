@@ -1,0 +1,250 @@
+"""Looks: every test that could still be made, every answer it could give, and what that would make of the beliefs."""
+
+import math
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, field
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+
+from hematite.beliefs import Network, Weighed
+from hematite.beliefs.network import frame_of
+from hematite.beliefs.priors import VEHICLES_KEPT
+from hematite.evidence import Observation, Statement, statements
+from hematite.evidence.observations import PART
+from hematite.evidence.tables import (
+    LIFT_MINUTES,
+    OPEN_MINUTES,
+    PASSES,
+    VEHICLE,
+    Floats,
+    causes,
+    of_vehicle,
+    outcomes,
+    witnesses,
+)
+from hematite.vehicles import Hub, Vehicle
+
+CLOSED = ("hub_unit", "pressed_double_row")  # designs that are not opened to look
+MOST_HUBS = 4  # the most suspect ones are worth a test of their own
+RECORDING = "fault_lines"
+SHARED_LIFT, SHARED_OPEN = 5.0, 2.0  # tests that usually share one lift, one opened hub; judgement
+NEED_THE_WHEEL = ("rock", "spin")  # stages that an opened hub is past
+
+
+@dataclass(frozen=True)
+class Progress:
+    """What was done already: which tests where ('' for the vehicle), whether it is lifted, which hubs are open.
+
+    `recorder`: whether a recording can be made: known to be so, not to be so, or None before anybody tried.
+    """
+
+    asked: frozenset[tuple[str, str]] = frozenset()
+    lifted: bool = False
+    opened: frozenset[str] = field(default_factory=frozenset)
+    recorder: bool | None = None
+
+    @classmethod
+    def of(cls, observations: Iterable[Observation], said: Iterable[Statement]) -> "Progress":
+        """Read it from the log; 'not done' and 'could not tell' are answers too, and are not asked again."""
+        observations, said = list(observations), list(said)
+        asked = {(one.kind, one.hub) for one in observations}
+        asked |= {(_asked_as(one.witness), one.place) for one in said}
+        apart = {kind: witnesses()[kind].get("apart", "") for kind, _ in asked if kind in witnesses()}
+        apart[PART] = "opened"
+        made = any(one.witness in (RECORDING, "level", "rhythm") for one in said)
+        refused = any(one.kind == RECORDING and one.value.get("answer") in PASSES for one in observations)
+        return cls(
+            asked=frozenset(asked),
+            lifted=any(kind == "made_safe" or (apart.get(kind) and kind != RECORDING) for kind, _ in asked),
+            opened=frozenset(hub for kind, hub in asked if apart.get(kind) == "opened"),
+            recorder=True if made else False if refused else None,
+        )
+
+    def minutes(self, witness: str, place: str, *, shared: bool = False) -> float:
+        """Return what a test costs now: its own minutes, and those of what must be done first.
+
+        `shared`: of lifting and opening only its part, as other tests will use them too.
+        """
+        row = witnesses()[witness]
+        apart = row.get("apart", "")
+        lift = LIFT_MINUTES if apart and not self.lifted else 0.0
+        opening = OPEN_MINUTES if apart == "opened" and place not in self.opened else 0.0
+        return float(row["minutes"]) + (lift / SHARED_LIFT + opening / SHARED_OPEN if shared else lift + opening)
+
+
+@dataclass(frozen=True)
+class Look:
+    """One answer that one test could give: how likely it is, and the classes' probabilities after it."""
+
+    witness: str
+    place: str
+    answer: str
+    chance: float
+    classes: Floats
+
+
+@dataclass(frozen=True)
+class Classes:
+    """What would be acted on alike: a group of causes at a place; a bearing that needs setting or grease apart.
+
+    `sets` by place has shape (classes there, states); `names` are all classes, place by place.
+    """
+
+    names: tuple[tuple[str, str], ...]
+    sets: dict[str, Floats]
+
+
+@lru_cache(maxsize=VEHICLES_KEPT)
+def classes_of(vehicle: Vehicle) -> Classes:
+    """Return the classes of a vehicle's faults."""
+    names: list[tuple[str, str]] = []
+    sets: dict[str, Floats] = {}
+    for place, space in frame_of(vehicle).spaces.items():
+        by_class: dict[str, list[str]] = {}
+        for cause in space.faults:
+            by_class.setdefault(_class(cause, vehicle.hub(place)), []).append(cause)
+        names += [(place, name) for name in by_class]
+        if by_class:
+            sets[place] = np.array([space.any_of(own) for own in by_class.values()], dtype=float)
+    return Classes(tuple(names), sets)
+
+
+def _class(cause: str, hub: Hub | None) -> str:
+    group = str(causes()[cause]["group"])
+    if group != "bearing" or hub is None:
+        return group
+    if cause in ("loose", "too_tight") and hub.design.adjusts:
+        return "bearing:set"
+    return "bearing:dry" if cause == "dry_or_dirty" and hub.design.repacks else "bearing"
+
+
+def now(weighed: Weighed) -> Floats:
+    """Return the probability of every class, shape (classes,)."""
+    sets = classes_of(weighed.network.vehicle).sets
+    return np.concatenate([own @ weighed.network.marginal(place) for place, own in sets.items()])
+
+
+def looks(weighed: Weighed, progress: Progress) -> list[list[Look]]:
+    """Return the answers of every test that could still be made, a list a test."""
+    askable = list(_askable(weighed, progress))
+    alone, coupled = [], []
+    for witness, place in askable:
+        answers = [(name, _statement(witness, place, name, weighed.network.vehicle)) for name in outcomes(witness)]
+        (alone if weighed.network.reads_alone(answers[0][1]) else coupled).append((witness, place, answers))
+    by_place: dict[str, list[Asking]] = {}
+    for asking in alone:
+        by_place.setdefault(asking[1], []).append(asking)
+    found = [look for place, own in by_place.items() for look in _at_hub(weighed.network, place, own)]
+    return [*found, *(_coupled(weighed.network, asking) for asking in coupled)]
+
+
+Asking = tuple[str, str, list[tuple[str, Statement]]]
+
+
+def _statement(witness: str, place: str, answer: str, vehicle: Vehicle) -> Statement:
+    if witness in (RECORDING,):
+        return Statement(witness, place, {answer: 1.0})
+    return statements(Observation(witness, place, {"answer": answer}), vehicle)[0]
+
+
+def _at_hub(network: Network, place: str, askings: Sequence[Asking]) -> list[list[Look]]:
+    """Return the looks of several tests at one hub, worked out together."""
+    factors = np.concatenate([network.factor([one for _, one in answers]) for _, _, answers in askings])
+    trial = network.trial(place, factors)
+    sets = classes_of(network.vehicle).sets
+    after = np.concatenate([trial.probabilities(other, own) for other, own in sets.items()], axis=1)
+    found, at = [], 0
+    for witness, _, answers in askings:
+        rows = range(at, at + len(answers))
+        total = float(trial.chances[list(rows)].sum())
+        found.append(
+            [
+                Look(witness, place, answer, float(trial.chances[n]) / total, after[n])
+                for n, (answer, _) in zip(rows, answers, strict=True)
+            ]
+        )
+        at += len(answers)
+    return found
+
+
+def _coupled(network: Network, asking: Asking) -> list[Look]:
+    """Return the looks of a test whose answer couples places: the whole sum once for every answer."""
+    witness, place, answers = asking
+    after = [network.changed([*network.said, one], one) for _, one in answers]
+    chances = [math.exp(one.log_evidence - network.log_evidence) for one in after]
+    sets = classes_of(network.vehicle).sets
+    return [
+        Look(
+            witness,
+            place,
+            answer,
+            chance / sum(chances),
+            np.concatenate([one.probabilities(other, own) for other, own in sets.items()]),
+        )
+        for (answer, _), one, chance in zip(answers, after, chances, strict=True)
+    ]
+
+
+@lru_cache(maxsize=VEHICLES_KEPT)
+def applicable(vehicle: Vehicle) -> dict[str, list[str]]:
+    """Return which tests make sense at each hub and, under '', of the vehicle, whatever was asked already."""
+    kind = "cycle" if vehicle.is_cycle else "trailer" if vehicle.is_trailer else "powered"
+    driven = {hub.id for axle in vehicle.axles if axle.driven for hub in axle.hubs}
+    found: dict[str, list[str]] = {VEHICLE: [], **{hub.id: [] for hub in vehicle.hubs()}}
+    for witness, row in witnesses().items():
+        if row.get("recorded") or "asked_as" in row or kind in row.get("not_on", ()):
+            continue
+        if of_vehicle(witness):
+            found[VEHICLE].append(witness)
+            continue
+        for hub in vehicle.hubs():
+            found[hub.id] += [witness] if _fits(row, hub, vehicle, hub.id in driven) else []
+    return found
+
+
+def _fits(row: dict[str, Any], hub: Hub, vehicle: Vehicle, driven: bool) -> bool:
+    if (row.get("where") == "driven" and not driven) or (row.get("adjusts") and not hub.design.adjusts):
+        return False
+    if row.get("apart") == "opened" and hub.design_key in CLOSED:
+        return False
+    if row.get("against") in ("drag",) and vehicle.mate(hub.id) is None:
+        return False
+    return hub.design_key in row.get("only", [hub.design_key])
+
+
+def _askable(weighed: Weighed, progress: Progress) -> Iterator[tuple[str, str]]:
+    """Yield (witness, place) not yet asked, at the most suspect hubs and of the vehicle."""
+    vehicle = weighed.network.vehicle
+    suspects = sorted(vehicle.hubs(), key=lambda hub: weighed.hubs[hub.id].sound)[:MOST_HUBS]
+    fitting = applicable(vehicle)
+    for place in (VEHICLE, *(hub.id for hub in suspects)):
+        for witness in fitting[place]:
+            if (witness, place) not in progress.asked and _ripe(witness, place, weighed, progress):
+                yield witness, place
+
+
+def _asked_as(witness: str) -> str:
+    return str(witnesses()[witness].get("asked_as", witness))
+
+
+def _ripe(witness: str, place: str, weighed: Weighed, progress: Progress) -> bool:
+    """Return whether a test can be made now: what it follows on from found something, the wheel is still on."""
+    row = witnesses()[witness]
+    if witness == RECORDING and progress.recorder is False:
+        return False
+    if place in progress.opened and (row["stage"] in NEED_THE_WHEEL or witness == RECORDING):
+        return False
+    return "needs" not in row or any(_found(statement) for statement, _ in weighed.hubs[place].weights)
+
+
+def _found(statement: Statement) -> bool:
+    """Return whether rocking moved something, so that holding the brake tells what."""
+    return statement.witness in ("rock_12_6", "rock_3_9") and statement.outcome != "nothing"
+
+
+def entropies(p: Floats) -> Floats:
+    """Return the uncertainty of yes or no at each probability, in bits."""
+    safe = np.clip(p, 1e-12, 1 - 1e-12)
+    return np.asarray(-safe * np.log2(safe) - (1 - safe) * np.log2(1 - safe))

@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
-from hematite.verdict.rules import Box, Rule, box, domains, replacements, rules
+from hematite.decision.rules import Box, Rule, box, domains, replacements, rules
 
 Region = dict[str, frozenset[Any]]
 

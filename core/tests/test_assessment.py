@@ -5,16 +5,17 @@ import json
 import unittest
 
 import numpy as np
+from bench.plain import Plain
+from bench.world import draw_case
 from hematite.evidence import Observation
-from hematite.evidence.tables import LIFT_MINUTES, OPEN_MINUTES, causes, chance, witnesses
+from hematite.evidence.tables import LIFT_MINUTES, OPEN_MINUTES, causes, witnesses
 from hematite.hubs import designs
 from hematite.jobs import making_safe, plan
-from hematite.simulator.hands import Mechanic, draw_fault
 from hematite.vehicles import Axle, Hub, Vehicle
 from hematite.verdict import as_json, assess
 from hematite.verdict.assessment import STANDINGS
-from hematite.verdict.culprits import ACT_AT
-from hematite.verdict.looking import Progress
+from hematite.decision import ACT_AT
+from hematite.following import Progress
 
 # For each witness the answer that speaks for a sound hub, and those that speak for a bad bearing.
 FINE = {"spin": "free", "rock_12_6": "nothing", "opened": "clean", "spring_touch": "smooth", "in_out": "nothing"}
@@ -36,7 +37,7 @@ def say(hub: str, kind: str, answer: str) -> Observation:
 
 def suspicion(vehicle: Vehicle, observations: list[Observation], hub: str = "A1L") -> float:
     """Return the probability of a bearing fault at a hub."""
-    return next(v.beliefs.bearing for v in assess(vehicle, [], observations).hubs if v.hub.id == hub)
+    return next(v.belief.bearing for v in assess(vehicle, [], observations).hubs if v.hub.id == hub)
 
 
 class Direction(unittest.TestCase):
@@ -64,31 +65,6 @@ class Direction(unittest.TestCase):
                 with self.subTest(kind=kind, said=said):
                     self.assertGreater(suspicion(trailer(), [*before, say("A1L", kind, BAD[kind][0])]), level)
                     self.assertLess(suspicion(trailer(), [*before, say("A1L", kind, fine)]), level)
-
-    def test_every_answer_beside_every_other(self) -> None:
-        """The answer that a sound hub gives never raises, and leaves less than the worst, whatever else is said."""
-        vehicle = trailer("taper_pressurised", 1)
-        faults = [c for c, row in causes().items() if row["group"] == "bearing"]
-        share = lambda kind, outcome: sum(causes()[c]["prior"] * chance(kind, outcome, c) for c in faults)  # noqa: E731
-        for context in (
-            [],
-            [say("A1L", "rock_3_9", "hub")],
-            [say("A1R", "heat", "hot"), say("A1L", "coast_down", "short")],
-        ):
-            for kind in ("in_out", "spring_touch", "hand_turned", "cap_button"):
-                outcomes = witnesses()[kind]["outcomes"]
-                ratio = {o: share(kind, o) / chance(kind, o, "sound") for o in outcomes}
-                fine, bad = min(ratio, key=ratio.__getitem__), max(ratio, key=ratio.__getitem__)
-                with self.subTest(kind, context=len(context)):
-                    levels = [suspicion(vehicle, [*context, say("A1L", kind, answer)]) for answer in (fine, bad)]
-                    self.assertLess(levels[0], levels[1])
-                    self.assertLessEqual(levels[0], suspicion(vehicle, context) + 1e-9)
-
-    def test_what_convicts_one_hub_clears_the_others(self) -> None:
-        """One complaint ends at one hub, mostly: a mark found at one lowers the suspicion of the rest."""
-        before = suspicion(trailer(), [], "A2R")
-        self.assertLess(suspicion(trailer(), [say("A1L", "opened", "marked")], "A2R"), before)
-        self.assertGreater(suspicion(trailer(), [say("A1L", "opened", "clean")], "A2R"), before)
 
     def test_play(self) -> None:
         """More play is more suspicion, from the middle of the window on."""
@@ -130,7 +106,6 @@ class Printed(unittest.TestCase):
         for hub in result["hubs"].values():
             self.assertEqual(set(hub["mechanisms"]), bearing)
             self.assertAlmostEqual(sum(hub["mechanisms"].values()), hub["bearing_fault"], delta=0.001)
-            self.assertAlmostEqual(hub["bearing_fault"] + sum(hub["causes"].values()), 1.0, delta=0.002)
             self.assertEqual(hub["standing_label"], STANDINGS[hub["standing"]])
         self.assertEqual(json.loads(json.dumps(result)), result)
 
@@ -162,31 +137,31 @@ class Printed(unittest.TestCase):
 class NextTest(unittest.TestCase):
     """The one next thing worth doing."""
 
-    def follow(self, vehicle: Vehicle, seed: int, steps: int = 25) -> list[tuple[str, str | None]]:
-        """Return what is asked of a vehicle with a hidden fault, its mechanic answering each time."""
-        dice = np.random.default_rng(seed)
-        mechanic = Mechanic(vehicle, draw_fault(vehicle, dice), dice)
-        observations, said, asked = [], [], []
+    def follow(self, kind: str, seed: int, steps: int = 25) -> list[tuple[str, str | None]]:
+        """Return what is asked of a vehicle with hidden faults, its mechanic answering each time."""
+        made = draw_case(np.random.default_rng(seed), Plain(), kind)
+        observations, asked = [], []
         for _ in range(steps):
-            following = assess(vehicle, [], observations, said).next_test
+            following = assess(made.vehicle, [], observations).next_test
             if following.test == "decide":
                 break
             asked.append((following.test, following.hub))
-            answer = mechanic.answer(following.test, following.hub or "")
-            (observations if isinstance(answer, Observation) else said).append(answer)
+            observations.append(made.answer(following.test, following.hub or ""))
         return asked
 
     def test_never_asks_for_what_cannot_be_and_never_twice(self) -> None:
         """Sealed units are not opened; trailers have no engine, buttons only pressurised caps; each test once a hub."""
-        for seed, design in enumerate(("hub_unit", "taper_pressurised", "axle_retained", "cup_cone")):
-            asked = self.follow(trailer(design, 1), seed)
-            tests = {test for test, _ in asked}
-            with self.subTest(design):
+        road = {"speed_test", "load_test", "coast_test", "turn_clicks", "surface_test", "spring_touch"}
+        never = {"bicycle": road | {"in_gear", "abs_lamp"}, "boat_trailer": road | {"in_gear"}, "car": {"opened"}}
+        for seed, (kind, cannot) in enumerate(never.items()):
+            asked = self.follow(kind, seed)
+            tests = [test for test, _ in asked]
+            with self.subTest(kind):
                 self.assertTrue(asked)
                 self.assertEqual(len(set(asked)), len(asked))
-                self.assertFalse(tests & {"turn_clicks", "in_gear", "coast_test"})
-                self.assertFalse(design == "hub_unit" and tests & {"opened", "hand_turned"})
-                self.assertFalse(design != "taper_pressurised" and "cap_button" in tests)
+                self.assertFalse(set(tests) & cannot)
+                self.assertFalse(kind != "boat_trailer" and "cap_button" in tests)
+                self.assertLessEqual(tests.count("fault_lines"), 1, "a recorder refused once is refused")
         rocked = [say("A1L", "rock_12_6", "nothing")]
         self.assertNotEqual(as_json(assess(trailer(), [], rocked))["next_test"]["test"], "brake_held")
 

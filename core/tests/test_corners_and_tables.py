@@ -10,7 +10,7 @@ from hematite.listening.heard import Drag
 from hematite.listening.road import RoadTest
 from hematite.listening.situation import STATES, SURFACES
 from hematite.simulator.sources import ROAD_CONDITIONS
-from hematite.simulator.trials import BEARING, LEVELS, OTHER
+from bench.recorded import BEARING, LEVELS, OTHER
 from hematite.spectra import THIRD_OCTAVES_HZ
 from hematite.speed.stated import KINDS
 from hematite.tables import table
@@ -127,7 +127,7 @@ class Tables(unittest.TestCase):
         """A sound car is as likely to seem louder one way as the other."""
         for key, row in witnesses().items():
             for name in row.get("mirrored", ()):
-                at = [row["chances"]["other"][row["outcomes"].index(name)] for name in row["mirrored"]]
+                at = [row["chances"]["base"][row["outcomes"].index(name)] for name in row["mirrored"]]
                 with self.subTest(key, name=name):
                     self.assertEqual(len(set(at)), 1)
 

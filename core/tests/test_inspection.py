@@ -24,7 +24,7 @@ class Tables(unittest.TestCase):
             parts = parts_of(design)
             self.assertTrue(any(one.rolls for one in parts), design)
             for one in parts:
-                possible = finds_of(one.kind)
+                possible = finds_of(one)
                 self.assertTrue(any(find.fine for find in possible), one)
                 self.assertTrue(any(not find.fine for find in possible), one)
 
@@ -86,7 +86,7 @@ class Looked(unittest.TestCase):
         """Called clean at a glance, then a pit was seen: the pit counts."""
         said = [Observation("opened", "A1L", {"answer": "clean"}), part("outer_cup", "pits")]
         (statement,) = [s for s in statements_of(said, van("taper_castle")) if s.witness == "opened"]
-        self.assertEqual(statement.outcome("A1L"), "marked")
+        self.assertEqual(statement.outcome, "marked")
 
     def test_one_word_counts_while_no_part_says_more(self) -> None:
         """Called marked at a glance, and only the cap looked at closely: still marked, still replaced."""

@@ -10,8 +10,7 @@ from hematite.prices import Rates
 from hematite.units import shown
 from hematite.vehicles import Axle, Hub, Vehicle
 from hematite.verdict import Assessment, assess, price_choice, pricing_json
-from hematite.verdict.facts import facts_of
-from hematite.verdict.rules import domains
+from hematite.decision.rules import domains
 
 from tests.test_decisions import CLEAN, LOOSE, part
 from tests.test_verdict import found, van
@@ -101,14 +100,14 @@ class Facts(unittest.TestCase):
 
     def facts(self, *said: Observation, policy: Policy | None = None) -> dict:
         """Return the facts of the front left hub of a van with castle nuts."""
-        verdict = next(v for v in assess(van("taper_castle"), [], list(said)).hubs if v.hub.id == "A1L")
-        return facts_of(verdict.hub, verdict.beliefs, verdict.inspection, policy or Policy())
+        verdict = next(v for v in assess(van("taper_castle"), [], list(said), policy=policy).hubs if v.hub.id == "A1L")
+        return dict(verdict.choice.facts)
 
-    def test_every_fact_but_the_cause_is_given(self) -> None:
+    def test_every_fact_but_fault_and_play_is_given(self) -> None:
         """And every value is one that the rules know."""
         given = self.facts(*LOOSE, part("outer_cup", "pits"))
-        self.assertEqual(set(domains()) - set(given), {"cause"})
-        for name in set(domains()) - {"cause"}:
+        self.assertEqual(set(domains()) - set(given), {"cause", "play"})
+        for name in set(domains()) - {"cause", "play"}:
             self.assertIn(given[name], domains()[name], name)
         self.assertLessEqual(set(FACTS), set(given))
 
@@ -140,7 +139,7 @@ class Facts(unittest.TestCase):
         """Only a spring-loaded cap has one."""
         trailer = van("taper_pressurised")
         verdict = next(v for v in assess(trailer, [], found("A1L", cap_button="flush")).hubs if v.hub.id == "A1L")
-        self.assertTrue(facts_of(verdict.hub, verdict.beliefs, verdict.inspection, Policy())["grease_lost"])
+        self.assertTrue(verdict.choice.facts["grease_lost"])
 
     def test_the_schools_are_facts(self) -> None:
         """Those that the rules ask about, as the workshop chose."""

@@ -10,8 +10,8 @@ from hematite.inspection import FACTS
 from hematite.policy import schools
 from hematite.tables import table
 from hematite.verdict import choices
-from hematite.verdict.facts import SCHOOLS
-from hematite.verdict.rules import as_rule, besides, decided, domains, replacements, rules
+from hematite.decision.facts import SCHOOLS
+from hematite.decision.rules import as_rule, besides, decided, domains, replacements, rules
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -75,7 +75,7 @@ class WholeSpace(unittest.TestCase):
         """A sign of danger: off the road, or replaced off the road; never left, adjusted or repacked."""
         for danger in DANGERS:
             self.assertLessEqual(outcomes(region(danger=danger)), REPLACES | {"off_road"}, danger)
-        self.assertLessEqual(outcomes(region(play="far_over", spin="clicks")), REPLACES | {"off_road"})
+        self.assertLessEqual(outcomes(region(play="gross", click=True)), REPLACES | {"off_road"})
         roads = [rule.box for rule, row in besides("road") if row["road"] == "no"]
         for when in ({"danger": DANGERS}, {"heat": True}, {"cracked": True}):
             sure = region(**when)
@@ -96,9 +96,9 @@ class WholeSpace(unittest.TestCase):
     def test_a_cartridge_with_play_is_never_greased(self) -> None:
         """Nor anything that drags before its slack is gone set."""
         bearing = [cause for cause, row in causes().items() if row["group"] == "bearing"]
-        worn = region(design="cartridge_pair", cause=bearing, play=["over", "far_over"])
+        worn = region(design="cartridge_pair", cause=bearing, play=["clear", "gross"])
         self.assertLessEqual(outcomes(worn), REPLACES | {"off_road"})
-        binds = region(cause=bearing, adjusts=["nut", "shims"], play=["over", "far_over"], spin=["drags", "grinds"])
+        binds = region(cause=bearing, adjusts=["nut", "shims"], play=["clear", "gross"], spin=["drags", "grinds"])
         self.assertLessEqual(outcomes(binds), REPLACES | {"off_road"})
 
 
@@ -116,7 +116,7 @@ class Evaluator(unittest.TestCase):
     @given(DRAWN)
     def test_agrees_with_a_slow_twin(self, facts: dict) -> None:
         """Slow twin: the conditions read straight from the table, the highest level taken by hand."""
-        text = table("verdict/rules.toml")
+        text = table("decision/rules.toml")
         bearing = [cause for cause, row in causes().items() if row["group"] == "bearing"]
 
         def holds(name: str, wanted: object) -> bool:

@@ -88,7 +88,7 @@ class Tables(unittest.TestCase):
     def test_catalogue_and_rules_have_standing(self) -> None:
         """Sizes name their plan; every rule has a reason and says what would change it; every witness says why."""
         self.assertTrue(all("memory" in series["source"] for series in table("bearings/catalogue.toml")["series"]))
-        rules = table("verdict/rules.toml")
+        rules = table("decision/rules.toml")
         for rule in rules["rule"]:
             self.assertIn(rule["choice"], [*rules["choices"], "replace"])
             self.assertTrue(rule["because"] and rule["change"], rule["id"])

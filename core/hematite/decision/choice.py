@@ -23,7 +23,7 @@ STRICT_AT = {"no": 0.1, "gently": 0.3}  # strictest first: how likely a road mus
 
 @dataclass(frozen=True)
 class Fired:
-    """A rule that spoke for the choice, and how much of the belief it speaks for."""
+    """A rule that spoke, and how much of the belief it speaks for."""
 
     rule: Rule
     share: float

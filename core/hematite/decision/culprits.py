@@ -31,8 +31,8 @@ class Culprit:
 def name_culprits(weighed: Weighed, vehicle: Vehicle) -> tuple[Culprit, ...]:
     """Return the culprits, surest first: each cause named as narrowly as it is certain enough to act on.
 
-    A hub is named only when something was found at it, a side or a kind only when the witnesses have raised its odds:
-    a trailer has little else to go wrong than its bearings, and that alone is no finding.
+    A hub is named only when something was found at it, or points at it alone; a side or a kind only when the witnesses
+    have raised its odds: a trailer has little else to go wrong than its bearings, and that alone is no finding.
     """
     before = weigh((), vehicle)
     found = [culprit for group in GROUPS for culprit in _of_group(group, weighed, before, vehicle)]
@@ -44,6 +44,14 @@ def touched(belief: HubBelief) -> bool:
     return any(not statement.of_vehicle for statement, _ in belief.weights)
 
 
+def _pointed_at(place: str, group: str, weighed: Weighed) -> bool:
+    """Return whether something was found at a hub, or a recording's lines or clicks in bends are those of no other."""
+    belief = weighed.hubs[place]
+    lines = any(one.hubs and place in one.hubs and len(one.hubs) < len(weighed.hubs) for one, _ in belief.weights)
+    clicks = group == "drive_joint" and any(one.witness == "turn_clicks" for one, _ in belief.weights)
+    return touched(belief) or lines or clicks
+
+
 def _of_group(group: str, weighed: Weighed, before: Weighed, vehicle: Vehicle) -> list[Culprit]:
     if weighed.vehicle.of_group(group) >= ACT_AT:
         return [_culprit(group, None, None, weighed.vehicle.of_group(group), [weighed.vehicle])]
@@ -51,7 +59,7 @@ def _of_group(group: str, weighed: Weighed, before: Weighed, vehicle: Vehicle) -
     sure = [
         _culprit(group, hub, sides[hub], belief.of_group(group), [belief])
         for hub, belief in weighed.hubs.items()
-        if belief.of_group(group) >= ACT_AT and touched(belief)
+        if belief.of_group(group) >= ACT_AT and _pointed_at(hub, group, weighed)
     ]
     return sure or _somewhere(group, weighed, before, sides)
 

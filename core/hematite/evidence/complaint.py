@@ -62,5 +62,5 @@ def _names(text: str, said: Iterable[str], *, denied: bool = False) -> bool:
 
 
 def _form(word: str) -> re.Pattern[str]:
-    stem = re.escape(word[:-1] if word.endswith("e") and " " not in word else word)
-    return re.compile(rf"\b{stem}(?:e|es|s|ed|d|y|ing|ling|bing)?\b")
+    stem = word[:-1] if word.endswith("e") and " " not in word else word
+    return re.compile(rf"\b{re.escape(stem)}(?:e|es|s|d|y|{re.escape(stem[-1])}?(?:ing|ed))?\b")

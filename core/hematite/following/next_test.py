@@ -10,7 +10,6 @@ from hematite.following.looks import RECORDING, Look, Progress, classes_of, entr
 
 WORTH_BITS = 0.02  # a test that tells less is not worth a walk round the vehicle; judgement
 WORTH_A_MINUTE = 0.006  # bits; less than that is not worth the time; judgement
-SETTLED_WORTH = 4.0  # times that, once the decision is settled; judgement
 NO_RECORDER = 0.4  # how far a recording counts before anybody knows whether there is a recorder; judgement
 
 
@@ -32,14 +31,15 @@ class NextTest:
 
 def next_test(weighed: Weighed, decision: Decision, progress: Progress, tests: Sequence[Sequence[Look]]) -> NextTest:
     """Return the test with the largest expected gain for its minutes; 'decide' when none is worth its time."""
+    if decision.settled:
+        why = "It is certain enough: no test that is left is worth its time."
+        return NextTest("decide", decision.hub, "Read the verdict", why, "decide", 1)
     before = now(weighed)
     rated = [(_rate(before, tried, progress), tried) for tried in tests]
-    enough = WORTH_A_MINUTE * (SETTLED_WORTH if decision.settled else 1.0)
-    rated = [(rate, tried) for rate, tried in rated if rate >= enough and _gain(before, tried) >= WORTH_BITS]
+    rated = [(rate, tried) for rate, tried in rated if rate >= WORTH_A_MINUTE and _gain(before, tried) >= WORTH_BITS]
     if not rated:
-        why = "It is certain enough: no test that is left is worth its time."
-        left = "No test that is left would tell much for its time."
-        return NextTest("decide", decision.hub, "Read the verdict", why if decision.settled else left, "decide", 1)
+        why = "No test that is left would tell much for its time."
+        return NextTest("decide", decision.hub, "Read the verdict", why, "decide", 1)
     return _as_test(before, max(rated, key=lambda one: one[0])[1], progress)
 
 

@@ -4,13 +4,13 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 import numpy as np
-from bench.plain import Plain
-from bench.world import Made, draw_case, usual_list
-
 from hematite.evidence import Observation, Statement
 from hematite.evidence.tables import witnesses
 from hematite.following import Progress, applicable
 from hematite.verdict import Assessment, assess
+
+from bench.plain import Plain
+from bench.world import Made, draw_case, usual_list
 
 MOST_TESTS = 60
 DEPTHS = {"many": 0.6, "some": 0.25, "few": 0.08}  # shares of all tests that fit, besides the complaint
@@ -102,7 +102,9 @@ def judge(made: Made, answers: Answers, minutes: float = 0.0) -> Judged:
     guess = ranked[0][0] if ranked else _guess(found)
     decision = found.decision
     named = (decision.choice, decision.hub or "")
-    good = named in right or (decision.choice == "look_elsewhere" and not decision.hub and any(c == "look_elsewhere" for c, _ in right))
+    good = named in right or (
+        decision.choice == "look_elsewhere" and not decision.hub and any(c == "look_elsewhere" for c, _ in right)
+    )
     good = good if decision.choice != "leave" else not right
     bearings = [(v.belief.bearing, ("bearing", v.hub.id) in faults) for v in found.hubs]
     return Judged(
@@ -121,7 +123,9 @@ def judge(made: Made, answers: Answers, minutes: float = 0.0) -> Judged:
 
 
 def _guess(found: Assessment) -> tuple[str, str] | None:
-    chances = {(group, v.hub.id): v.belief.of_group(group) for v in found.hubs for group in ("bearing", *found.elsewhere)}
+    chances = {
+        (group, v.hub.id): v.belief.of_group(group) for v in found.hubs for group in ("bearing", *found.elsewhere)
+    }
     chances |= {(group, ""): found.elsewhere[group] for group in ("engine", "driveline")}
     best = max(chances, key=lambda one: chances[one])
     return None if found.nothing > chances[best] else best

@@ -13,7 +13,6 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
-
 from hematite.vehicles import Hub, Vehicle
 
 ROOM = Path(__file__).parent.parent / "hematite"
@@ -37,7 +36,7 @@ class Plain:
             self.groups.setdefault(row["group"], []).append(key)
 
     def bent(self, dice: np.random.Generator, spread: float) -> "Plain":
-        """Return other tables: every chance moved by a lognormal factor of that spread, every row adding up to 1 again."""
+        """Return other tables: every chance moved by a lognormal factor of that spread, rows adding up to 1."""
         other = copy.deepcopy(self)
         for row in (*other.states.values(), *other.witnesses.values()):
             for rows in (row.get("chances", {}), row.get("base_by_slack", {})):

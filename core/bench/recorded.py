@@ -9,7 +9,6 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
-
 from hematite.bearings import Row
 from hematite.bundles.case import Case
 from hematite.listening import Situation

@@ -4,8 +4,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from hematite.bundles.case import assess_case
-from bench.recorded import Truth, trials
 from hematite.decision.culprits import Culprit
+
+from bench.recorded import Truth, trials
 
 
 @dataclass(frozen=True)

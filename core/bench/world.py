@@ -9,14 +9,14 @@ from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
-from bench.plain import Plain, World
-
 from hematite.decision.cells import BRAKE_SHOWS
 from hematite.decision.rules import decided
 from hematite.evidence import Observation, Statement
 from hematite.evidence.tables import of_vehicle
 from hematite.following import applicable
 from hematite.vehicles import Axle, Hub, Vehicle
+
+from bench.plain import Plain, World
 
 WRONG_SIDE, UNSURE = 0.04, 0.04  # how often a mechanic says left for right, or could not tell; judgement
 FLEET = {  # designs front to back, which axles drive, which steer

@@ -90,7 +90,9 @@ def _say_assessment(result: dict[str, Any]) -> str:
     doubt = "" if decision["settled"] else f" (not settled: right in {decision['choice_probability']:.0%})"
     lines.append(f"{_where(decision['hub'], None)}: {decision['label']}{doubt}. {decision['because']}")
     lines.append(f"How far it can go: {result['road']['label']} ({result['road']['hub']}).")
-    lines.append(f"Next: {following['label']}{' at ' + following['hub'] if following['hub'] else ''}. {following['why']}")
+    lines.append(
+        f"Next: {following['label']}{' at ' + following['hub'] if following['hub'] else ''}. {following['why']}"
+    )
     return "\n".join(lines)
 
 

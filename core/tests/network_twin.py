@@ -9,7 +9,6 @@ from functools import cached_property
 
 import numpy as np
 from bench.plain import Chance, Plain, World
-
 from hematite.evidence import Statement
 from hematite.vehicles import Vehicle
 
@@ -96,7 +95,11 @@ class Twin:
     def joint(self) -> np.ndarray:
         """Return the weight of every pair of worlds."""
         prior = sum(
-            p * q * np.outer(*([self.plain.prior(r, w, a * b) for w in ws] for r, ws in zip(self.rates, self.worlds)))
+            p
+            * q
+            * np.outer(
+                *([self.plain.prior(r, w, a * b) for w in ws] for r, ws in zip(self.rates, self.worlds, strict=True))
+            )
             for (p, a), (q, b) in itertools.product(*self.plain.couplings(self.vehicle))
         )
         left, right = self.worlds

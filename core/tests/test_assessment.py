@@ -7,15 +7,15 @@ import unittest
 import numpy as np
 from bench.plain import Plain
 from bench.world import draw_case
+from hematite.decision import ACT_AT
 from hematite.evidence import Observation
 from hematite.evidence.tables import LIFT_MINUTES, OPEN_MINUTES, causes, witnesses
+from hematite.following import Progress
 from hematite.hubs import designs
 from hematite.jobs import making_safe, plan
 from hematite.vehicles import Axle, Hub, Vehicle
 from hematite.verdict import as_json, assess
 from hematite.verdict.assessment import STANDINGS
-from hematite.decision import ACT_AT
-from hematite.following import Progress
 
 # For each witness the answer that speaks for a sound hub, and those that speak for a bad bearing.
 FINE = {"spin": "free", "rock_12_6": "nothing", "opened": "clean", "spring_touch": "smooth", "in_out": "nothing"}

@@ -3,6 +3,7 @@
 import unittest
 from dataclasses import replace
 
+from bench.recorded import BEARING, LEVELS, OTHER
 from hematite.evidence.tables import witnesses
 from hematite.families import Family
 from hematite.listening import Heard, Situation, compare, heard_from_json, heard_to_json
@@ -10,7 +11,6 @@ from hematite.listening.heard import Drag
 from hematite.listening.road import RoadTest
 from hematite.listening.situation import STATES, SURFACES
 from hematite.simulator.sources import ROAD_CONDITIONS
-from bench.recorded import BEARING, LEVELS, OTHER
 from hematite.spectra import THIRD_OCTAVES_HZ
 from hematite.speed.stated import KINDS
 from hematite.tables import table

@@ -1,4 +1,4 @@
-"""The joint of all faults: against a slow twin, against a general Bayesian-network library, and the laws it must keep."""
+"""The joint of all faults: against a slow twin, against a Bayesian-network library, and the laws it must keep."""
 
 import itertools
 import unittest
@@ -117,7 +117,9 @@ class AgainstALibrary(unittest.TestCase):
 
     def add_source(self, net: pyagrum.BayesNet, plain: Plain, hubs: list[Hub], worlds: list[list]) -> None:
         """Add which fault is the noise: none, or any fault of either hub by its loudness."""
-        faults = [("", "")] + [(h.id, c) for h, own in zip(hubs, worlds, strict=True) for c in {c for w in own for c in w}]
+        faults = [("", "")] + [
+            (h.id, c) for h, own in zip(hubs, worlds, strict=True) for c in {c for w in own for c in w}
+        ]
         net.add(pyagrum.LabelizedVariable("source", "", len(faults)))
         for hub in hubs:
             net.addArc(hub.id, "source")
@@ -176,7 +178,17 @@ class AgainstALibrary(unittest.TestCase):
 
 ANSWERS = [
     (witness, answer)
-    for witness in ("rock_12_6", "in_out", "spin", "spring_touch", "heat", "coast_down", "opened", "tyre_edge", "end_play")
+    for witness in (
+        "rock_12_6",
+        "in_out",
+        "spin",
+        "spring_touch",
+        "heat",
+        "coast_down",
+        "opened",
+        "tyre_edge",
+        "end_play",
+    )
     for answer in outcomes(witness)
 ]
 ROAD = [(w, a) for w in ("complaint", "load_test", "coast_test", "turn_clicks", "brake_test") for a in outcomes(w)]
@@ -218,9 +230,7 @@ class Laws(unittest.TestCase):
     def test_a_mirrored_vehicle_has_mirrored_answers(self, log: list[Observation]) -> None:
         """Left for right in every hub and every bend."""
         flip = {"A1L": "A1R", "A1R": "A1L", "A2L": "A2R", "A2R": "A2L", "": ""}
-        mirrored = [
-            say(one.kind, MIRROR.get(one.value["answer"], one.value["answer"]), flip[one.hub]) for one in log
-        ]
+        mirrored = [say(one.kind, MIRROR.get(one.value["answer"], one.value["answer"]), flip[one.hub]) for one in log]
         self.same(beliefs(log, VAN), beliefs(mirrored, VAN), lambda key: (flip[key[0]], key[1]))
 
     @settings(max_examples=15)
@@ -337,7 +347,7 @@ class Coupling(unittest.TestCase):
         self.assertGreater(after["A2R"].bearing, before["A2R"].bearing)
 
     def test_two_hot_hubs_hide_each_other(self) -> None:
-        """Each is as warm as its mate by the thermometer: that clears neither, as it would were one known to be cool."""
+        """Each is as warm as its mate by the thermometer: that clears neither."""
         level = Observation("heat", "A1L", {"temp_c": 70, "mate_c": 70})
         hot = [say("heat", "hot", "A1L"), say("heat", "hot", "A1R")]
         alone = weigh(statements_of(hot, TAPERS), TAPERS).hubs["A1L"].bearing
@@ -370,7 +380,9 @@ class Coupling(unittest.TestCase):
 
     def test_duals(self) -> None:
         """Four wheels on one axle, two couples read beside each other: sums still agree with leaving one out."""
-        hubs = tuple(Hub(f"A1{n}", "left" if n[0] == "L" else "right", "taper_locknut") for n in ("LO", "LI", "RI", "RO"))
+        hubs = tuple(
+            Hub(f"A1{n}", "left" if n[0] == "L" else "right", "taper_locknut") for n in ("LO", "LI", "RI", "RO")
+        )
         duals = Vehicle((Axle(hubs, driven=True),))
         log = [say("heat", "hot", "A1LO"), say("heat", "warm", "A1RI"), say("complaint", "heat")]
         found = weigh(statements_of(log, duals), duals)
@@ -383,7 +395,9 @@ class Coupling(unittest.TestCase):
 
     def test_every_applicable_test_can_be_answered_and_tells_of_its_place(self) -> None:
         """On every kind of vehicle, each answer leaves probabilities that are such."""
-        cycle = Vehicle((Axle((Hub("A1C", "centre", "cup_cone"),)), Axle((Hub("A2C", "centre", "cup_cone"),), driven=True)))
+        cycle = Vehicle(
+            (Axle((Hub("A1C", "centre", "cup_cone"),)), Axle((Hub("A2C", "centre", "cup_cone"),), driven=True))
+        )
         for of in (CAR, TANDEM, cycle):
             for place, tests in applicable(of).items():
                 for test in tests:

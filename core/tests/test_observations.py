@@ -2,8 +2,8 @@
 
 import unittest
 
-from hematite.errors import BadQuantity, HematiteError, UnknownName
 from hematite.beliefs import weigh
+from hematite.errors import BadQuantity, HematiteError, UnknownName
 from hematite.evidence import Observation, statements, words_of
 from hematite.evidence.complaint import read_text
 from hematite.evidence.observations import ANSWERED, AT_HUB, KINDS, ONE_PERSON
@@ -47,8 +47,8 @@ class Figures(unittest.TestCase):
         return [(s.witness, s.outcome) for s in statements(Observation("heat", "A1L", value), vehicle)]
 
     def test_mate_and_air_are_two_scales(self) -> None:
-        """Over its mate two degrees are nothing, fifteen warm, forty hot. A braked hub 30 K over the air is as it should
-        be, an unbraked trailer's is hot; where both are given both speak."""
+        """Over its mate two degrees are nothing, fifteen warm, forty hot. A braked hub 30 K over the air is as it
+        should be, an unbraked trailer's is hot; where both are given both speak."""
         trailer = Vehicle((Axle((Hub("A1L", "left", "taper_castle"), Hub("A1R", "right", "taper_castle"))),))
         for rise, outcome in ((2, "cool"), (15, "warm"), (40, "hot")):
             self.assertEqual(self.heat(car(), temp_c=20 + rise, mate_c=20), [("heat_over_mate", outcome)])
@@ -105,7 +105,9 @@ class Answers(unittest.TestCase):
     def test_one_who_rocks_alone_is_doubted(self) -> None:
         """Only what he says moved; that nothing did he feels as well as anybody."""
         trusts = {
-            (kind, answer): statements(Observation(kind, "A1L", {"answer": answer, "how": "one_person"}), car())[0].trust
+            (kind, answer): statements(Observation(kind, "A1L", {"answer": answer, "how": "one_person"}), car())[
+                0
+            ].trust
             for kind, answer in (("rock_12_6", "hub"), ("rock_12_6", "nothing"), ("spin", "rumbles"))
         }
         self.assertEqual(list(trusts.values()), [ONE_PERSON, 1.0, 1.0])
@@ -161,7 +163,9 @@ class OnTheRoad(unittest.TestCase):
 
     def test_a_centre_wheel_has_no_side(self) -> None:
         """Bends say as much for a trike's rear wheel either way."""
-        after = [weigh(statements(Observation("load_test", "", {"answer": a}), TRIKE), TRIKE) for a in ("left", "right")]
+        after = [
+            weigh(statements(Observation("load_test", "", {"answer": a}), TRIKE), TRIKE) for a in ("left", "right")
+        ]
         self.assertAlmostEqual(*(one.hubs["A2C"].bearing for one in after))
 
 
@@ -187,7 +191,9 @@ class DriversWords(unittest.TestCase):
         for text, (kinds, side, end, bends) in cases:
             with self.subTest(text):
                 read = read_text(text)
-                self.assertEqual((sorted(read["kinds"]), read["side"], read["end"], read["bends"]), (sorted(kinds), side, end, bends))
+                self.assertEqual(
+                    (sorted(read["kinds"]), read["side"], read["end"], read["bends"]), (sorted(kinds), side, end, bends)
+                )
 
     def test_where_it_is_heard_weighs(self) -> None:
         """From behind raises the rear, the front right its own corner most."""

@@ -2,6 +2,7 @@
 
 import unittest
 
+from hematite.decision.rules import domains
 from hematite.evidence import Observation
 from hematite.hubs import designs
 from hematite.inspection import FACTS
@@ -10,7 +11,6 @@ from hematite.prices import Rates
 from hematite.units import shown
 from hematite.vehicles import Axle, Hub, Vehicle
 from hematite.verdict import Assessment, assess, price_choice, pricing_json
-from hematite.decision.rules import domains
 
 from tests.test_decisions import CLEAN, LOOSE, part
 from tests.test_verdict import found, van

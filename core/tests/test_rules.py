@@ -3,6 +3,8 @@
 import itertools
 import unittest
 
+from hematite.decision.facts import SCHOOLS
+from hematite.decision.rules import as_rule, besides, decided, domains, replacements, rules
 from hematite.errors import HematiteError
 from hematite.evidence.tables import causes
 from hematite.hubs import designs
@@ -10,8 +12,6 @@ from hematite.inspection import FACTS
 from hematite.policy import schools
 from hematite.tables import table
 from hematite.verdict import choices
-from hematite.decision.facts import SCHOOLS
-from hematite.decision.rules import as_rule, besides, decided, domains, replacements, rules
 from hypothesis import given, settings
 from hypothesis import strategies as st
 

@@ -5,8 +5,8 @@ The cases come from our own simulator, so this checks that the whole chain holds
 
 import unittest
 
-from bench.recorded_score import judge_trials, score
 from bench.recorded import trials
+from bench.recorded_score import judge_trials, score
 
 
 class Population(unittest.TestCase):

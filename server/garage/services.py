@@ -4,9 +4,9 @@ from django.db import transaction
 from django.db.models import Prefetch, QuerySet
 from django.http import Http404
 from hematite.bearings import counted, sizes_by_name
+from hematite.beliefs.priors import duties
 from hematite.bundles import vehicle_from_json
 from hematite.doors import one_of
-from hematite.evidence.priors import duties
 from people.models import User
 from workshop.refusals import Refusal
 

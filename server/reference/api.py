@@ -3,7 +3,7 @@
 from dataclasses import asdict
 
 from django.http import HttpRequest
-from hematite.evidence.priors import duties
+from hematite.beliefs.priors import duties
 from hematite.evidence.tables import PASSES, causes, witnesses
 from hematite.hubs import designs
 from hematite.inspection import finds, parts_of
@@ -79,6 +79,7 @@ class FindOut(Schema):
     label: str
     means: str
     kinds: list[str]
+    parts: list[str]
     damage: str
     fine: bool
 
@@ -157,7 +158,7 @@ def _witness(key: str, row: dict) -> dict:
         | {
             "key": key,
             "place": row.get("place", "hub"),
-            "recorded": bool(row.get("recorded")),
+            "recorded": bool(row.get("recorded") or row.get("asked_as")),
             "only": row.get("only", []),
             "options": [{"key": k, "words": w} for k, w in asked.items()],
         }

@@ -89,6 +89,8 @@ def _top(page: Mapping) -> list[Flowable]:
     where_from = "" if road["hub"] == page["hub"] else f", for {road['hub']}"
     cause = judged["standing_label"] if judged["cause"] == "sound" else judged["cause_label"]
     certain = "" if judged["cause"] == "sound" else f", {_percent(judged['probability'])} likely"
+    if judged["cause"] == "bearing" and judged.get("mechanism_label"):
+        certain += f"; likeliest {judged['mechanism_label']}, {_percent(judged['mechanism_probability'])}"
     where = f"{page['vehicle_label']}, {SIDE.get(page['side'], '')}. {page['design_label']}."
     against = (
         [_line(f"Decided against the advice ({page['advised_label']}): {page['reason']}")] if page["reason"] else []

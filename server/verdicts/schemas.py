@@ -109,6 +109,10 @@ class HubJudgement(ChoiceOut):
     cause: str
     cause_label: str
     probability: float
+    mechanism: str = ""
+    mechanism_label: str = ""
+    mechanism_probability: float = 0.0
+    play: dict[str, float] = {}
     mechanisms: dict[str, float]
     causes: dict[str, float]
     choice_label: str
@@ -118,10 +122,12 @@ class HubJudgement(ChoiceOut):
 
 
 class DecisionOut(ChoiceOut):
-    """The decision at the most suspect hub."""
+    """The decision about the vehicle: at a hub, or with none of the vehicle as a whole; how grave it is."""
 
-    hub: str
+    hub: str | None
     label: str
+    grade: str = ""
+    grade_label: str = ""
 
 
 class ContradictionOut(Schema):
@@ -150,6 +156,8 @@ class CulpritOut(Schema):
     side: str | None
     probability: float
     mechanism: str | None = None
+    mechanism_label: str = ""
+    mechanism_probability: float = 0.0
 
 
 class AssessmentOut(Schema):

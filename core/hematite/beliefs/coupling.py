@@ -12,7 +12,7 @@ from hematite.beliefs import likelihood
 from hematite.beliefs.noise import Whereabouts
 from hematite.beliefs.space import Space
 from hematite.evidence.statement import Statement
-from hematite.evidence.tables import Floats, outcome_index, outcomes, rows_of, states, witnesses
+from hematite.evidence.tables import Floats, outcomes, rows_of, states, witnesses
 from hematite.vehicles import Vehicle
 
 CLICKS = {"none": (0.0, 0.0, 0.0, 1.0), "left": (0.5, -0.5, 0.5, -0.5), "right": (0.5, 0.5, -0.5, -0.5)}
@@ -97,7 +97,7 @@ def _to_side(witness: str, chances: Floats, side: str, where: str) -> float:
 
 
 def _quietest(said: Iterable[Statement], spaces: Mapping[str, Space]) -> list[Term]:
-    """Loudness over the quietest corner: for each level that the quietest may have, all at least that, less all above."""
+    """Loudness over the quietest corner: for each level of the quietest all at least that, less all above it."""
     compared = [one for one in said if witnesses()[one.witness].get("against") == "quietest"]
     if not compared:
         return [Term(1.0)]
@@ -139,7 +139,7 @@ def pair_terms(
         for statement in statements:
             by_place.setdefault(statement.place, []).append(statement)
         for couple in _couples(by_place, vehicle):
-            more = _of_couple(own, spaces, thing, by_place, *couple)
+            more = _of_couple(own, spaces, thing, by_place, couple)
             terms = [one * other for one in terms for other in more]
             for place in more[0].factors:
                 groups[place] = groups.get(place, frozenset()) | {states()[thing]["group"]}
@@ -163,10 +163,10 @@ def _of_couple(
     spaces: Mapping[str, Space],
     thing: str,
     by_place: Mapping[str, list[Statement]],
-    own: str,
-    mate: str,
+    couple: tuple[str, str],
 ) -> list[Term]:
     """Return a term for every value that the mate may have; without a mate its value is the normal one."""
+    own, mate = couple
     table = likelihood.pair_table(by_place, own, mate, len(states()[thing]["values"]))
     first = _by_value(said, spaces[own], thing, own) @ table  # (states, values of the mate)
     if not mate:

@@ -38,7 +38,9 @@ def overall(witness: str) -> Floats:
         return np.asarray(mixed)
     here, away = (row["outcomes"].index(name) for name in ("here", "away"))
     sided = (mixed[here] + mixed[away]) / 2
-    return np.array([sided if name in row["here_for"] else mixed[row["outcomes"].index(name)] for name in outcomes(witness)])
+    return np.array(
+        [sided if name in row["here_for"] else mixed[row["outcomes"].index(name)] for name in outcomes(witness)]
+    )
 
 
 def grouped(said: Iterable[Statement]) -> dict[str, list[Statement]]:

@@ -148,7 +148,7 @@ class Network:
         """Return the weights of lives and terms, shape (lives, 1, 1, terms)."""
         quadrature = noise.nodes()[1] if self._heard else np.ones(1)
         of_terms = np.outer([term.weight for term in self._terms], quadrature).ravel()
-        return self.frame.lives[:, None, None, None] * of_terms
+        return np.asarray(self.frame.lives[:, None, None, None] * of_terms)
 
     @cached_property
     def _rows(self) -> dict[str, Floats]:
@@ -160,10 +160,15 @@ class Network:
         axle = self._vectors(place).get(place, np.ones((1, size)))
         powers = self.frame.powers[place] if self._heard else np.ones((1, size))
         terms = np.array([term.at(place, size) for term in self._terms])
-        return (axle[:, None, None] * terms[None, :, None] * powers).reshape(-1, size)
+        return np.asarray((axle[:, None, None] * terms[None, :, None] * powers).reshape(-1, size))
 
     def _shape(self, place: str) -> tuple[int, int, int, int]:
-        return len(self.frame.lives), len(self.frame.ages), len(self._vectors(place).get(place, ((),))), self._weights.shape[-1]
+        return (
+            len(self.frame.lives),
+            len(self.frame.ages),
+            len(self._vectors(place).get(place, ((),))),
+            self._weights.shape[-1],
+        )
 
     def _pair(self, place: str, weights: Floats | None = None) -> Pair:
         """Sum a place's states, weighted by `weights` of shape (…, states): to the couplings."""
@@ -237,7 +242,7 @@ class Network:
         return float(min(max(one / all_, 0.0), 1.0))
 
     def of_sets(self, place: str, sets: Floats) -> Pair:
-        """Return the couplings' sums of sets of a place's states, shape (sets, states), kept for when they are asked again."""
+        """Return the couplings' sums of sets of a place's states, shape (sets, states); kept."""
         key = (place, id(sets))
         if key not in self._kept:
             self._kept[key] = self._pair(place, sets)
@@ -371,10 +376,8 @@ class Trial:
 
 
 def _spans(statement: Statement) -> bool:
-    return witnesses()[statement.witness].get("against") == "quietest"
+    return bool(witnesses()[statement.witness].get("against") == "quietest")
 
 
 def _coupled(statement: Statement) -> bool:
     return "against" in witnesses()[statement.witness]
-
-

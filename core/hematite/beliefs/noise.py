@@ -32,7 +32,7 @@ class Whereabouts:
 
 @cache
 def nodes(count: int = NODES) -> tuple[Floats, Floats]:
-    """Return points in (0, 1) and weights with 1/W = Σ weight·point^(W−1): Gauss and Legendre's, exact for integers W."""
+    """Return points in (0, 1) and weights with 1/W = Σ weight·point^(W−1): Gauss and Legendre's, exact for whole W."""
     points, weights = np.polynomial.legendre.leggauss(count)
     return (points + 1) / 2, weights / 2
 
@@ -58,9 +58,7 @@ def from_faults(said: Sequence[Statement], place: str, space: Space, where: Wher
     return np.asarray(likely @ space.louds)
 
 
-def _by_fault(
-    statement: Statement, place: str, faults: tuple[str, ...], where: Whereabouts, misled: bool
-) -> Floats:
+def _by_fault(statement: Statement, place: str, faults: tuple[str, ...], where: Whereabouts, misled: bool) -> Floats:
     """Return how likely a statement is were each fault the noise, shape (faults,)."""
     if statement.hubs and place not in statement.hubs:  # a recording whose lines are those of other hubs
         faults = ("",) * len(faults)

@@ -46,7 +46,8 @@ class Space:
 
     def any_of(self, wanted: Iterable[str]) -> Flags:
         """Return in which states any of some faults is present."""
-        return np.any([self.present[c] for c in wanted if c in self.present] or [np.zeros(len(self.states), bool)], 0)
+        there = [self.present[cause] for cause in wanted if cause in self.present]
+        return np.asarray(np.any(there or [np.zeros(len(self.states), bool)], axis=0))
 
     def group(self, name: str) -> Flags:
         """Return in which states a fault of a group, such as 'bearing', is present."""
@@ -65,7 +66,7 @@ class Space:
     def prior(self, rates: Mapping[str, float], times: float) -> Floats:
         """Return the prior of every state where bearing faults are `times` as frequent; adds up to 1.
 
-        Of a slot at least one fault comes with 1 − e^(−Σ rates), as rare things do (Poisson), and fills it by its share.
+        Of a slot at least one fault comes with 1 − e^(−Σ rates), as rare things do (Poisson), by its share.
         """
         found = np.ones(len(self.states))
         for slot, own in self.slots.items():
@@ -94,7 +95,7 @@ class Space:
 
     @cache  # noqa: B019 - spaces are few and live as long as the program
     def distinct(self, group_name: str) -> tuple[tuple[Floats, ...], npt.NDArray[np.intp]]:
-        """Return the hidden things of a group for every distinct case, and which case each state is, shape (states,)."""
+        """Return the hidden things of a group for every distinct case, and the case of each state, shape (states,)."""
         tables = [self.hidden[name] for name in group(group_name)]
         cases, which = np.unique(np.concatenate(tables, axis=1).round(12), axis=0, return_inverse=True)
         edges = np.cumsum([table.shape[1] for table in tables])[:-1]

@@ -9,7 +9,7 @@ import numpy as np
 
 from hematite.beliefs import likelihood
 from hematite.beliefs.network import Network
-from hematite.beliefs.space import Space
+from hematite.beliefs.space import Flags, Space
 from hematite.evidence.statement import Statement
 from hematite.evidence.tables import VEHICLE, Floats, causes, mechanism_of, states
 from hematite.vehicles import Vehicle
@@ -29,9 +29,9 @@ class HubBelief:
         """Return the probability of each fault being there, alone or not."""
         return {cause: self.of(self.space.present[cause]) for cause in self.space.faults}
 
-    def of(self, wanted: Floats) -> float:
+    def of(self, wanted: Floats | Flags) -> float:
         """Return the probability of a set of states, shape (states,)."""
-        return float(min(max(self.chances @ wanted, 0.0), 1.0))
+        return min(max(float(self.chances @ wanted), 0.0), 1.0)
 
     def of_group(self, group: str) -> float:
         """Return the probability that a fault of a group, such as 'brake', is there."""
@@ -88,9 +88,9 @@ class Weighed:
         """Return the beliefs of every hub and, under '', of the vehicle."""
         return {**self.hubs, VEHICLE: self.vehicle}
 
-    def none_of(self, wanted: Mapping[str, Floats]) -> float:
+    def none_of(self, wanted: Mapping[str, Floats] | Mapping[str, Flags]) -> float:
         """Return the probability that at no place named its state is in a set, each of shape (states,)."""
-        return self.network.probability({place: 1.0 - own for place, own in wanted.items()})
+        return self.network.probability({place: np.asarray(1.0 - own) for place, own in wanted.items()})
 
     def any_of_group(self, group: str, places: Iterable[str] | None = None) -> float:
         """Return the probability that a fault of a group is at one place at least, of `places` or of all."""

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from hematite.evidence import Observation
+from hematite.evidence.observations import before_any_job
 from hematite.listening import Heard, Situation, listen
 from hematite.policy import Policy
 from hematite.recordings import Recording
@@ -36,9 +37,10 @@ def hear_case(case: Case) -> tuple[Heard, ...]:
             vehicle=case.vehicle,
         )
         for situation in case.situations
+        if not situation.job
     )
 
 
 def assess_case(case: Case, policy: Policy | None = None) -> Assessment:
-    """Hear and judge a whole case, by a workshop's policy where there is one."""
-    return assess(case.vehicle, hear_case(case), case.observations, policy=policy)
+    """Hear and judge a case as it was before any job, by a workshop's policy where there is one."""
+    return assess(case.vehicle, hear_case(case), before_any_job(case.observations), policy=policy)

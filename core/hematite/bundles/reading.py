@@ -132,6 +132,7 @@ def situation_from_json(data: Mapping[str, Any]) -> Situation:
         gain_group=data.get("gain_group") or "",
         speed=data.get("speed") or {"kind": "unknown"},
         segments=segments_from_json(data.get("segments") or ()),
+        job=str(data.get("job") or ""),
     )
 
 
@@ -155,8 +156,9 @@ def _observation(data: Mapping[str, Any], vehicle: Vehicle) -> Observation:
     one_of(data["kind"], KINDS, "kind of observation")
     if hub or data["kind"] in AT_HUB:
         one_of(hub, [known.id for known in vehicle.hubs()], "hub of this vehicle")
-    value = {name: field for name, field in data.items() if name not in ("kind", "hub")}
-    observation = Observation(kind=data["kind"], hub=hub, value=value, source=data.get("id", ""))
+    value = {name: field for name, field in data.items() if name not in ("kind", "hub", "job", "id")}
+    job = str(data.get("job") or "")
+    observation = Observation(kind=data["kind"], hub=hub, value=value, source=data.get("id", ""), job=job)
     statements(observation, vehicle)
     return observation
 

@@ -27,7 +27,7 @@ def write_bundle(
         "version": 1,
         "vehicle": vehicle_to_json(vehicle),
         "recordings": [_situation(s, f"audio/{sounds[s.id][0]}") for s in situations],
-        "observations": [{"kind": o.kind, "hub": o.hub, **o.value} for o in observations],
+        "observations": [_observation(one) for one in observations],
     }
     buffer = io.BytesIO()
     with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as bundle:
@@ -36,6 +36,11 @@ def write_bundle(
             name, content = sounds[situation.id]
             bundle.writestr(f"audio/{name}", content, zipfile.ZIP_STORED)
     return buffer.getvalue()
+
+
+def _observation(one: Observation) -> dict[str, Any]:
+    """Return an observation as `case.json` holds it; with the job after which it was found, where it was after one."""
+    return {"kind": one.kind, "hub": one.hub, **one.value} | ({"job": one.job} if one.job else {})
 
 
 def vehicle_to_json(vehicle: Vehicle) -> dict[str, Any]:
@@ -87,4 +92,4 @@ def _situation(situation: Situation, file: str) -> dict[str, Any]:
         "gain_group": situation.gain_group or None,
         "speed": dict(situation.speed),
         "segments": [asdict(segment) for segment in situation.segments],
-    }
+    } | ({"job": situation.job} if situation.job else {})

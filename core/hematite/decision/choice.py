@@ -153,7 +153,7 @@ def _right(belief: HubBelief, asked: tuple[Asked, ...]) -> dict[str, str]:
 
 
 def _mutual(belief: HubBelief) -> dict[str, float]:
-    """Return the faults as if one at a time, adding up to 1: the bearing's first, what sits beside it where it is sound."""
+    """Return the faults as if one at a time, adding up to 1: the bearing's, and what sits beside a sound one."""
     space = belief.space
     bearing = {cause: p for cause, p in belief.causes.items() if slot_of(cause) == "bearing"}
     healthy = ~space.any_of(bearing)
@@ -200,7 +200,9 @@ def _alternative(other: str, likely: Mapping[str, float], facts: Facts, repair: 
         return Alternative(other, share, NEXT, possible=False)
     reasons = [str(row["because"]) for rule, row in besides("against") if rule.choice == other and rule.fires(facts)]
     unasked = str(table("decision/besides.toml")["unasked"][other])
-    words = f"Likely to be the right one in {share * 100:.0f} % of cases like this." if share >= WORTH_SAYING else unasked
+    words = (
+        f"Likely to be the right one in {share * 100:.0f} % of cases like this." if share >= WORTH_SAYING else unasked
+    )
     asked_for = share > 0 or other not in ONLY_IF_ASKED
     return Alternative(other, share, reasons[0] if reasons else words, possible=not reasons and asked_for)
 
@@ -209,7 +211,10 @@ def _road(facts: Facts, belief: HubBelief, asked: tuple[Asked, ...], *, looked_a
     """Return the road: the strictest that is likely enough over all that may be so at the hub."""
     cells = [(one.cell.weights, _asked_road({**one.cell.facts(facts), "choice": one.choice})) for one in asked]
     beside = [
-        (belief.space.present[cause].astype(float), _asked_road({**facts, "cause": cause, "play": "none", "choice": ""}))
+        (
+            belief.space.present[cause].astype(float),
+            _asked_road({**facts, "cause": cause, "play": "none", "choice": ""}),
+        )
         for cause in others(belief)
     ]
     for key, enough in STRICT_AT.items():

@@ -31,6 +31,7 @@ def facts_of(
     vehicle: Vehicle,
     said: Iterable[Statement],
     inspection: Inspection,
+    *,
     policy: Policy,
     observations: Iterable[Observation] = (),
 ) -> dict[str, Any]:

@@ -25,7 +25,7 @@ GRADES = {  # gravest first
 class Decision:
     """What to do about the vehicle: at a hub, or with `hub` None of the vehicle as a whole.
 
-    `grade` is a key of `GRADES`; `probability` how likely the choice is the right one, `settled` whether that is enough.
+    `grade` is a key of `GRADES`; `probability` how likely the choice is the right one, `settled` if enough.
     """
 
     hub: str | None

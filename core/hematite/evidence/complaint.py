@@ -16,10 +16,13 @@ PLACES = {"side": "complaint_side", "end": "complaint_end", "bends": "complaint_
 def complaint_statements(value: Mapping[str, Any], source: str = "") -> list[Statement]:
     """Return what a driver's complaint says: `words` or an `answer`, free `text`, and `side`, `end` and `bends`.
 
-    Several words of one driver tell of one trouble and share its evidence. Raises `UnknownName` for what no table lists.
+    Several words of one driver tell of one trouble and share its evidence. Raises `UnknownName` for other
+    words.
     """
     read = read_text(str(value.get("text") or ""))
-    named = [_named(str(word)) for word in listed(value.get("words") or _one(value.get("answer")), "The driver's words")]
+    named = [
+        _named(str(word)) for word in listed(value.get("words") or _one(value.get("answer")), "The driver's words")
+    ]
     kinds = list(dict.fromkeys([*named, *read["kinds"]]))
     said = [Statement("complaint", VEHICLE, {kind: 1 / len(kinds) for kind in kinds}, source)] if kinds else []
     for key, witness in PLACES.items():

@@ -19,19 +19,19 @@ ANSWERED = tuple(
     if not row.get("recorded") and "asked_as" not in row and key not in ("fault_lines", "level")
 )
 PART = "part"  # one part of an opened hub, looked at
-KINDS = (*ANSWERED, "rock", PART, "fault_lines", "made_safe", "note")  # fault_lines: that no recording was made
-AT_HUB = (*(key for key in ANSWERED if not of_vehicle(key)), "rock", PART)
+CHECK = "check"  # an answer to what is to be proven after a job
+KINDS = (*ANSWERED, "rock", PART, CHECK, "fault_lines", "made_safe", "note")  # fault_lines: that no recording was made
+AT_HUB = (*(key for key in ANSWERED if not of_vehicle(key)), "rock", PART, CHECK)
 # The case format's `rock`, by where the hands were.
 ROCKED = {"12_6": "rock_12_6", "3_9": "rock_3_9", "in_out": "in_out"}
 LEVER_RATIO = 0.28  # of hub to tyre where nobody measured: 3 mm show as 10 to 13 mm; common practice, no source
 LEVER_MM = (0.3, 1.5)  # at the hub: from here on some, from here on much; judgement
 OVER_MATE_K = (6.0, 25.0)  # from here on warmer, from here on much hotter; judgement
-# Over the air: an unbraked hub is about as cool as it [practice: any warmth asks for a look]; a braked one is not. judgement
+# Over the air: an unbraked hub is about as cool as it [practice: any warmth asks for a look]. judgement
 OVER_AIR_K = {"braked": (45.0, 85.0), "unbraked": (8.0, 30.0)}
 SHORT_SHARE = 0.6  # of the mate's time to rest; judgement
 ONE_PERSON = 0.85  # how far an answer is believed of one who rocks alone and cannot see what moves; judgement
 MOVED = ("nothing",)  # answers that need no second pair of eyes
-PHASES = ("before", "after")  # the job
 
 
 @dataclass(frozen=True)
@@ -58,6 +58,18 @@ def statements_of(observations: Iterable[Observation], vehicle: Vehicle) -> list
     better = {(statement.witness, statement.place) for statement in seen}
     said = [statement for one in observations for statement in statements(one, vehicle)]
     return [*(one for one in said if (one.witness, one.place) not in better), *seen]
+
+
+def before_any_job(observations: Iterable[Observation]) -> list[Observation]:
+    """Return what was found before any job: what the diagnosis rests on, whatever was found later."""
+    return [one for one in observations if not one.job]
+
+
+def as_it_stands(observations: Iterable[Observation], jobs: Mapping[str, str]) -> list[Observation]:
+    """Return what counts of the vehicle as it stands now: at a hub that was worked on (`jobs` by hub: the last job
+    there) only what was found after that job, at every other what was found before; what the driver complained of is
+    past with the first job."""
+    return [one for one in observations if (one.job == jobs[one.hub] if one.hub in jobs else not one.job and one.hub)]
 
 
 def inspected(observations: Iterable[Observation], vehicle: Vehicle) -> dict[str, Inspection]:

@@ -10,8 +10,9 @@ from hematite.evidence.tables import VEHICLE, words_for
 class Statement:
     """What one witness says at a hub, or with `place` '' of the vehicle.
 
-    `shares` over its answers add up to 1: several only where a recording or figures leave it open. `trust`: how often the
-    witness is right, else any answer comes as well as another. `hubs`: for a recording at no hub, those that it may be of.
+    `shares` over its answers add up to 1: several only where a recording or figures leave it open. `trust`: how often
+    the witness is right, else any answer comes as well as another. `hubs`: for a recording at no hub, those that it may
+    be of.
     """
 
     witness: str

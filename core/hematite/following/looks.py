@@ -74,6 +74,9 @@ class Progress:
         return float(row["minutes"]) + (lift / SHARED_LIFT + opening / SHARED_OPEN if shared else lift + opening)
 
 
+Asking = tuple[str, str, list[tuple[str, Statement]]]  # a test, where, and its answers
+
+
 @dataclass(frozen=True)
 class Look:
     """One answer that one test could give: how likely it is, and the classes' probabilities after it."""
@@ -129,7 +132,8 @@ def now(weighed: Weighed) -> Floats:
 def looks(weighed: Weighed, progress: Progress) -> list[list[Look]]:
     """Return the answers of every test that could still be made, a list a test."""
     askable = list(_askable(weighed, progress))
-    alone, coupled = [], []
+    alone: list[Asking] = []
+    coupled: list[Asking] = []
     for witness, place in askable:
         answers = [(name, _statement(witness, place, name, weighed.network.vehicle)) for name in outcomes(witness)]
         (alone if weighed.network.reads_alone(answers[0][1]) else coupled).append((witness, place, answers))
@@ -138,9 +142,6 @@ def looks(weighed: Weighed, progress: Progress) -> list[list[Look]]:
         by_place.setdefault(asking[1], []).append(asking)
     found = [look for place, own in by_place.items() for look in _at_hub(weighed.network, place, own)]
     return [*found, *(_coupled(weighed.network, asking) for asking in coupled)]
-
-
-Asking = tuple[str, str, list[tuple[str, Statement]]]
 
 
 def _statement(witness: str, place: str, answer: str, vehicle: Vehicle) -> Statement:

@@ -43,9 +43,7 @@ def next_test(weighed: Weighed, decision: Decision, progress: Progress, tests: S
     return _as_test(before, max(rated, key=lambda one: one[0])[1], progress)
 
 
-def settling_test(
-    hub: str, weighed: Weighed, progress: Progress, tests: Sequence[Sequence[Look]]
-) -> NextTest | None:
+def settling_test(hub: str, weighed: Weighed, progress: Progress, tests: Sequence[Sequence[Look]]) -> NextTest | None:
     """Return the test, at this hub or of the whole vehicle, that would settle most of what to do here; or None."""
     own = [n for n, (place, _) in enumerate(classes_of(weighed.network.vehicle).names) if place == hub]
     before = now(weighed)

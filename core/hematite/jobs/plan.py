@@ -3,11 +3,11 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from hematite.decision.choice import choices
 from hematite.doors import one_of
 from hematite.hubs import designs
 from hematite.policy import defaults
 from hematite.tables import table
-from hematite.decision.choice import choices
 
 
 @dataclass(frozen=True)

@@ -33,6 +33,7 @@ class Situation:
     gain_group: str = ""
     speed: Mapping[str, Any] = field(default_factory=lambda: {"kind": "unknown"})
     segments: tuple[Segment, ...] = ()
+    job: str = ""  # after which it was made, '' for before any
 
     @property
     def comparable_as(self) -> tuple[str, str, str] | None:

@@ -88,7 +88,7 @@ class HubVerdict:
 
 @dataclass(frozen=True)
 class Assessment:
-    """Hubs by gravity, worst first; the culprits worth acting on; each cause outside the bearings; what to do, and next.
+    """Hubs by gravity, worst first; the culprits; each cause outside the bearings; what to do, and next.
 
     `nothing` is the probability that nothing at all is wrong; `overturned_by` what would overturn the lead,
     `tests` which tests make sense at each hub and, under '', of the vehicle.
@@ -161,7 +161,7 @@ def _verdicts(
     for hub in vehicle.hubs():
         belief, inspection = weighed.hubs[hub.id], seen[hub.id]
         said = [one for one, _ in belief.weights if not one.of_vehicle]
-        facts = facts_of(hub, vehicle, said, inspection, policy, observations)
+        facts = facts_of(hub, vehicle, said, inspection, policy=policy, observations=observations)
         choice = recommend(facts, belief, looked_at=touched(belief) or bool(inspection.looked))
         found.append(HubVerdict(hub, belief, choice, inspection))
     return found
@@ -171,9 +171,7 @@ def _gravity(verdict: HubVerdict) -> tuple[int, float]:
     return list(STANDINGS).index(verdict.standing), -verdict.probability
 
 
-def _settling(
-    verdict: HubVerdict, weighed: Weighed, progress: Progress, tests: Sequence[Sequence[Look]]
-) -> HubVerdict:
+def _settling(verdict: HubVerdict, weighed: Weighed, progress: Progress, tests: Sequence[Sequence[Look]]) -> HubVerdict:
     if verdict.choice.settled:
         return verdict
     return replace(verdict, settle=settling_test(verdict.hub.id, weighed, progress, tests))

@@ -2,9 +2,9 @@
 
 from typing import Any
 
+from hematite.decision import choices
 from hematite.prices import Pricing, Rates, price
 from hematite.vehicles import Vehicle
-from hematite.decision import choices
 from hematite.verdict.assessment import Assessment
 
 

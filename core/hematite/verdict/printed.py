@@ -10,6 +10,17 @@ from hematite.following import NextTest
 from hematite.inspection import Inspection
 from hematite.verdict.assessment import AT_HUBS, STANDINGS, Assessment, HubVerdict
 
+# What a decision about the vehicle as a whole has not: it follows from no rule at a hub.
+OF_NO_HUB: dict[str, Any] = {
+    "off_road": False,
+    "rule": "",
+    "rules": [],
+    "overruled": [],
+    "then": "",
+    "also": [],
+    "alternatives": [],
+}
+
 
 def as_json(assessment: Assessment) -> dict[str, Any]:
     """Return an assessment as plain JSON, probabilities rounded to four places."""
@@ -40,12 +51,12 @@ def as_json(assessment: Assessment) -> dict[str, Any]:
 def _decision(assessment: Assessment) -> dict[str, Any]:
     """Return the decision about the vehicle, with all that stands behind the choice at its hub where it is of one."""
     decision = assessment.decision
-    at = assessment.at(decision.hub or assessment.lead.hub.id).choice
+    at = assessment.at(decision.hub).choice if decision.hub else None
     words = choices()[decision.choice]
-    return (_choice(at) if decision.hub else {"off_road": False, "road": _road(assessment.strictest.choice.road)}) | {
+    return (_choice(at) if at else OF_NO_HUB | {"road": _road(assessment.strictest.choice.road)}) | {
         "hub": decision.hub,
         "choice": decision.choice,
-        "label": at.label if decision.hub and decision.choice == at.choice else words,
+        "label": at.label if at and decision.choice == at.choice else words,
         "choice_probability": round(decision.probability, 4),
         "settled": decision.settled,
         "grade": decision.grade,

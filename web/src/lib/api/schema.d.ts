@@ -1117,6 +1117,8 @@ export interface components {
             means: string;
             /** Kinds */
             kinds: string[];
+            /** Parts */
+            parts: string[];
             /** Damage */
             damage: string;
             /** Fine */
@@ -2267,10 +2269,20 @@ export interface components {
             probability: number;
             /** Mechanism */
             mechanism?: string | null;
+            /**
+             * Mechanism Label
+             * @default
+             */
+            mechanism_label: string;
+            /**
+             * Mechanism Probability
+             * @default 0
+             */
+            mechanism_probability: number;
         };
         /**
          * DecisionOut
-         * @description The decision at the most suspect hub.
+         * @description The decision about the vehicle: at a hub, or with none of the vehicle as a whole; how grave it is.
          */
         DecisionOut: {
             /** Choice */
@@ -2323,9 +2335,19 @@ export interface components {
             alternatives: components["schemas"]["AlternativeOut"][];
             road: components["schemas"]["RoadOut"];
             /** Hub */
-            hub: string;
+            hub: string | null;
             /** Label */
             label: string;
+            /**
+             * Grade
+             * @default
+             */
+            grade: string;
+            /**
+             * Grade Label
+             * @default
+             */
+            grade_label: string;
         };
         /**
          * HubJudgement
@@ -2393,6 +2415,28 @@ export interface components {
             cause_label: string;
             /** Probability */
             probability: number;
+            /**
+             * Mechanism
+             * @default
+             */
+            mechanism: string;
+            /**
+             * Mechanism Label
+             * @default
+             */
+            mechanism_label: string;
+            /**
+             * Mechanism Probability
+             * @default 0
+             */
+            mechanism_probability: number;
+            /**
+             * Play
+             * @default {}
+             */
+            play: {
+                [key: string]: number;
+            };
             /** Mechanisms */
             mechanisms: {
                 [key: string]: number;

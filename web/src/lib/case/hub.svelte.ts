@@ -2,7 +2,7 @@ import { page } from '$app/state';
 import type { CaseState } from './case.svelte';
 
 /** The hub in the address, else the one that the screen is most about, else the one worth testing next, else the first. */
-export function chosenHub(held: CaseState, lead?: string): string {
+export function chosenHub(held: CaseState, lead?: string | null): string {
 	const asked = page.url.searchParams.get('hub');
 	if (asked && held.hubs.some((hub) => hub.id === asked)) return asked;
 	return lead ?? held.assessment?.next_test.hub ?? held.hubs[0]?.id ?? '';

@@ -15,7 +15,9 @@
 </script>
 
 <section
-	class="plate grid gap-3 {judged.standing === 'culprit' || judged.off_road ? 'border-l-oxide' : ''}"
+	class="plate grid gap-3 {['culprit', 'danger'].includes(judged.standing) || judged.off_road
+		? 'border-l-oxide'
+		: ''}"
 	aria-label="Advice"
 >
 	<h1 class="text-3xl">
@@ -24,7 +26,14 @@
 			: judged.cause_label}
 	</h1>
 	{#if judged.cause !== 'sound'}
-		<p class="flex items-baseline gap-3"><span class="figure">{percent(judged.probability)}</span> likely</p>
+		<p class="flex flex-wrap items-baseline gap-x-3">
+			<span class="figure">{percent(judged.probability)}</span> likely
+			{#if judged.cause === 'bearing' && judged.mechanism_label}
+				<span class="text-faded"
+					>most of it {judged.mechanism_label}, {percent(judged.mechanism_probability)}</span
+				>
+			{/if}
+		</p>
 	{/if}
 	<div class="grid gap-1 border-t border-groove pt-3">
 		<p class="text-faded">{judged.settled ? 'To do' : 'Not settled yet; most likely right'}</p>

@@ -19,7 +19,10 @@
 	let { hub, part, ondone }: Props = $props();
 	const held = useCase();
 	const possible = $derived(
-		(session.reference?.finds ?? []).filter((find) => find.kinds.includes(part.kind))
+		(session.reference?.finds ?? []).filter(
+			(find) =>
+				find.kinds.includes(part.kind) && (find.parts.length === 0 || find.parts.includes(part.key))
+		)
 	);
 	const logged = $derived(held.standing(hub, 'part', part.key));
 	const draftKey = $derived(`draft-part-${held.id}-${hub}-${part.key}`);

@@ -35,7 +35,7 @@
 			class={n < filled ? 'fill-current' : 'fill-transparent'}
 		/>
 	{/each}
-	{#if standing === 'culprit'}<path
+	{#if standing === 'culprit' || standing === 'danger'}<path
 			d="M26 26 L38 38 M38 26 L26 38"
 			stroke="currentColor"
 			stroke-width="4"

@@ -29,7 +29,7 @@
 	const of = (hubs: Hub[], side: string) => hubs.filter((hub) => hub.side === side);
 	const tone = (hub: Hub) => {
 		const standing = judged[hub.id]?.standing;
-		if (standing === 'culprit') return 'border-oxide bg-oxide-wash text-oxide';
+		if (standing === 'culprit' || standing === 'danger') return 'border-oxide bg-oxide-wash text-oxide';
 		return standing === 'suspect'
 			? 'border-ochre bg-ochre-wash text-ochre'
 			: 'border-faded bg-plate text-print';
@@ -37,9 +37,10 @@
 	const words = (hub: Hub) => {
 		const known = judged[hub.id];
 		if (!known) return '';
-		return known.standing === 'quiet' || known.standing === 'unheard'
-			? known.standing_label
-			: `${known.cause_label}, ${percent(known.probability)}`;
+		if (known.standing === 'quiet' || known.standing === 'unheard' || known.cause === 'sound')
+			return known.standing_label;
+		const said = `${known.cause_label}, ${percent(known.probability)}`;
+		return known.standing === 'danger' ? `${known.standing_label}; ${said}` : said;
 	};
 </script>
 

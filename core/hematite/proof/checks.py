@@ -1,0 +1,130 @@
+"""Proof by the hands: what is to be answered after a job, beside what was found before it, and what that proves."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from functools import cache
+from typing import Any
+
+from hematite.doors import one_of
+from hematite.evidence import Observation, words_of
+from hematite.evidence.observations import CHECK
+from hematite.tables import table
+from hematite.vehicles import Hub, Vehicle
+
+ANSWERS = ("good", "bad", "not_done")
+UNTOUCHED = ("leave", "look_elsewhere")  # choices after which there is no job at the hub to prove
+
+
+@dataclass(frozen=True)
+class Check:
+    """One check: what was found before, in words, and the answer after, '' while there is none."""
+
+    key: str
+    label: str
+    ask: str
+    words: Mapping[str, str]
+    before: tuple[str, ...] = field(default=())
+    answer: str = ""
+    note: str = ""
+    later: bool = False
+
+    @property
+    def proven(self) -> bool:
+        """Return whether it was answered and is good."""
+        return self.answer == "good"
+
+
+@cache
+def rows() -> dict[str, Any]:
+    """Return the checks as they stand in their table."""
+    return table("proof/checks.toml")
+
+
+def checks(
+    hub: Hub, vehicle: Vehicle, before: Iterable[Observation], after: Iterable[Observation]
+) -> tuple[Check, ...]:
+    """Return the checks of a job at a hub: what was found `before` it, and what was answered `after` it."""
+    before, after = list(before), list(after)
+    kind = "cycle" if vehicle.is_cycle else "trailer" if vehicle.is_trailer else "powered"
+    driven = any(axle.driven and hub in axle.hubs for axle in vehicle.axles)
+    answered = {one.value.get("check"): one.value for one in after if one.kind == CHECK and one.hub == hub.id}
+    fits = [
+        (key, row)
+        for key, row in rows().items()
+        if kind not in row.get("not_on", ())
+        and hub.design_key in row.get("only", (hub.design_key,))
+        and (driven or not row.get("driven"))
+    ]
+    return tuple(
+        Check(
+            key=key,
+            label=row["label"],
+            ask=row["ask"],
+            words={"good": row["good"], "bad": row["bad"], "not_done": "not done"},
+            before=_found(row.get("before", ()), hub, vehicle, before),
+            answer=str(answered.get(key, {}).get("answer", "")),
+            note=str(answered.get(key, {}).get("note", "")),
+            later=row.get("later", False),
+        )
+        for key, row in fits
+    )
+
+
+def _found(kinds: Iterable[str], hub: Hub, vehicle: Vehicle, before: Iterable[Observation]) -> tuple[str, ...]:
+    """Return in words what was found before the job by some kinds of observation, at the hub or of the vehicle."""
+    found = [one for one in before if one.kind in kinds and one.hub in (hub.id, "")]
+    return tuple(words for one in found if (words := words_of(one, vehicle)))
+
+
+def read_check(value: Mapping[str, Any]) -> None:
+    """Refuse an answer to a check that is none. Raises `UnknownName`."""
+    one_of(str(value.get("check", "")), rows(), "check")
+    one_of(str(value.get("answer", "")), ANSWERS, "answer to a check")
+
+
+@dataclass(frozen=True)
+class Closing:
+    """What closing says: what was proven, what speaks against it, what was not done; and all that in a sentence."""
+
+    proven: tuple[str, ...]
+    against: tuple[str, ...]
+    open: tuple[str, ...]
+
+    @property
+    def complete(self) -> bool:
+        """Return whether nothing is left open and nothing speaks against it."""
+        return not (self.against or self.open)
+
+    @property
+    def words(self) -> str:
+        """Return the closing words."""
+        parts = [
+            f"{said}: {', '.join(labels)}."
+            for said, labels in (
+                ("Proven", _lower(self.proven)),
+                ("Against it", _lower(self.against)),
+                ("Not done", _lower(self.open)),
+            )
+            if labels
+        ]
+        return " ".join(parts) or "Nothing was proven."
+
+
+def _lower(labels: Iterable[str]) -> list[str]:
+    return [label[0].lower() + label[1:] for label in labels]
+
+
+def closing(made: Iterable[Check], *, sound: str, open_steps: Iterable[str] = ()) -> Closing:
+    """Return what closing says of a job, from its checks, the sound's outcome ('' for none) and the open steps."""
+    made = list(made)
+    proven = [one.label for one in made if one.answer == "good"]
+    against = [one.label for one in made if one.answer == "bad"]
+    left = [one.label for one in made if one.answer in ("", "not_done")]
+    heard = "Heard again"
+    if sound == "better":
+        proven.append(heard)
+    elif sound == "same":
+        against.append(heard)
+    else:
+        left.append(heard)
+    return Closing(tuple(proven), tuple(against), (*left, *open_steps))

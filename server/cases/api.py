@@ -7,7 +7,7 @@ from garage.core import core_vehicle
 from ninja import Query, Router
 
 from cases import services, shown
-from cases.schemas import CaseIn, CaseOut, CloseIn, ObservationIn, ObservationOut, YardOut
+from cases.schemas import CaseIn, CaseOut, ObservationIn, ObservationOut, YardOut
 
 router = Router(tags=["cases"])
 
@@ -40,9 +40,3 @@ def observe(request: HttpRequest, case_id: UUID, payload: ObservationIn):
     data = payload.dict(exclude={"id"})
     row = services.observe_safely(request.user, case_id, observation_id=payload.id, data=data)
     return 201, shown.observation_out(row, core_vehicle(services.get_case(request.user, case_id).vehicle))
-
-
-@router.post("/cases/{uuid:case_id}/close", response=CaseOut)
-def close_case(request: HttpRequest, case_id: UUID, payload: CloseIn):
-    """Close a case."""
-    return shown.case_out(services.close_case(request.user, case_id, payload.outcome))

@@ -22,6 +22,8 @@ class Case(models.Model):
     closed_at = models.DateTimeField(null=True, blank=True)
     closed_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
     outcome = models.CharField(max_length=400, blank=True)
+    closing = models.TextField(blank=True)  # what was proven, what not, and which steps were open
+    unproven_because = models.CharField(max_length=400, blank=True)
     # What is wrong where, as the simulated pickup plays it; empty for a real vehicle.
     simulated = models.JSONField(default=dict, blank=True)
 
@@ -51,6 +53,7 @@ class Observation(models.Model):
         "self", on_delete=models.PROTECT, null=True, blank=True, related_name="superseded_by"
     )
     withdrawn = models.BooleanField(default=False)  # a correction that only takes back what it supersedes
+    job = models.UUIDField(null=True, blank=True)  # the verdict whose job it was found after; empty: before any
 
     objects = ScopedQuerySet.as_manager()
 

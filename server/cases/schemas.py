@@ -23,6 +23,7 @@ class ObservationIn(Schema):
     value: dict = {}
     supersedes: UUID | None = None
     withdrawn: bool = False
+    job: UUID | None = None
 
 
 class ObservationOut(Schema):
@@ -39,6 +40,7 @@ class ObservationOut(Schema):
     at: datetime
     superseded: bool
     withdrawn: bool
+    job: UUID | None = None
 
 
 class CaseBrief(Schema):
@@ -76,15 +78,11 @@ class YardOut(Schema):
 
 
 class CaseOut(CaseBrief):
-    """A case with its vehicle and its whole log."""
+    """A case with its vehicle and its whole log; once closed, with what was proven."""
 
+    closing: str
+    unproven_because: str
     vehicle_detail: VehicleOut
     observations: list[ObservationOut]
     simulated: bool
     simulated_play_mm: dict[str, float]
-
-
-class CloseIn(Schema):
-    """The word on the outcome."""
-
-    outcome: str = Field(min_length=1, max_length=400)

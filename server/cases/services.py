@@ -12,7 +12,9 @@ from garage.services import get_vehicle, vehicles_of
 from hematite.doors import one_of
 from hematite.evidence import Observation as CoreObservation
 from hematite.evidence import statements
-from hematite.evidence.observations import AT_HUB, KINDS
+from hematite.evidence.complaint import read_text
+from hematite.evidence.observations import AT_HUB, CHECK, KINDS
+from hematite.proof import read_check
 from people.models import User
 from workshop.refusals import Refusal
 
@@ -72,17 +74,32 @@ def open_case(user: User, vehicle_id: UUID, complaint: str) -> Case:
     """Open a case on a vehicle of the workshop."""
     vehicle = get_vehicle(user, vehicle_id)
     case = Case.objects.create(workshop_id=user.workshop_id, vehicle=vehicle, complaint=complaint, opened_by=user)
+    said = complaint_of(complaint)
+    if said:
+        Observation.objects.create(case=case, kind="complaint", value=said, person=user)
     return get_case(user, case.id)
 
 
-def standing(case: Case) -> QuerySet[Observation]:
-    """Return the observations of a case that count: neither superseded nor withdrawn."""
+def complaint_of(text: str) -> dict:
+    """Return a typed complaint as the witness that it is, in fields to be corrected; empty if it names nothing."""
+    read = read_text(text)
+    found = {"words": read["kinds"]} | {key: read[key] for key in ("side", "end", "bends")}
+    return {key: value for key, value in found.items() if value}
+
+
+def all_standing(case: Case) -> QuerySet[Observation]:
+    """Return the observations of a case that count, before and after jobs: neither superseded nor withdrawn."""
     return case.observations.filter(superseded_by=None, withdrawn=False).select_related("person")
+
+
+def standing(case: Case) -> QuerySet[Observation]:
+    """Return those that were found before any job: what the diagnosis rests on."""
+    return all_standing(case).filter(job=None)
 
 
 def core_observation(row: Observation) -> CoreObservation:
     """Return an observation as the core knows it."""
-    return CoreObservation(kind=row.kind, hub=row.hub, value=row.value, source=str(row.id))
+    return CoreObservation(row.kind, row.hub, row.value, str(row.id), str(row.job or ""))
 
 
 @transaction.atomic
@@ -99,7 +116,10 @@ def observe(user: User, case_id: UUID, *, observation_id: UUID, data: dict) -> O
         raise Refusal("no_such_hub", f"This vehicle has no hub {data['hub']}.", status=422)
     if hub is None and data["kind"] in AT_HUB:
         raise Refusal("no_hub", "Say at which hub this was found.", status=422)
+    job = _job_of(case, data.get("job"))
     if not data["withdrawn"]:
+        if data["kind"] == CHECK:
+            read_check(data["value"])
         statements(CoreObservation(data["kind"], data["hub"], data["value"]), vehicle)
     return Observation.objects.create(
         id=observation_id,
@@ -108,9 +128,17 @@ def observe(user: User, case_id: UUID, *, observation_id: UUID, data: dict) -> O
         kind=data["kind"],
         value=data["value"],
         withdrawn=data["withdrawn"],
-        supersedes=_superseded(case, data.get("supersedes")),
+        job=job,
+        supersedes=_superseded(case, data.get("supersedes"), job),
         person=user,
     )
+
+
+def _job_of(case: Case, job: UUID | None) -> UUID | None:
+    """Return the job after which something was found. Raises Http404 for one of another case."""
+    if job is not None and not case.verdicts.filter(id=job).exists():
+        raise Http404
+    return job
 
 
 def _same(known: Observation, case: Case, data: dict) -> Observation:
@@ -119,12 +147,14 @@ def _same(known: Observation, case: Case, data: dict) -> Observation:
     return known
 
 
-def _superseded(case: Case, superseded_id: UUID | None) -> Observation | None:
+def _superseded(case: Case, superseded_id: UUID | None, job: UUID | None) -> Observation | None:
     if superseded_id is None:
         return None
     old = case.observations.filter(id=superseded_id).first()
     if old is None:
         raise Http404
+    if old.job != job:  # what was found before a job stands, whatever is found after it
+        raise Refusal("other_phase", "That was found before the job, this after it. Both stand.", status=422)
     if hasattr(old, "superseded_by"):
         raise Refusal("already_superseded", "Somebody corrected this entry meanwhile. Reload and look again.")
     return old
@@ -139,8 +169,9 @@ def observe_safely(user: User, case_id: UUID, *, observation_id: UUID, data: dic
 
 
 @transaction.atomic
-def close_case(user: User, case_id: UUID, outcome: str) -> Case:
-    """Close a case with a word on its outcome."""
+def close_case(user: User, case_id: UUID, outcome: str, *, closing: str = "", because: str = "") -> Case:
+    """Close a case with a word on its outcome, what was proven, and why it is closed with less than all."""
     case = open_case_of(user, case_id)
-    Case.objects.filter(id=case.id).update(closed_at=timezone.now(), closed_by=user, outcome=outcome)
+    kept = {"outcome": outcome, "closing": closing, "unproven_because": because.strip()}
+    Case.objects.filter(id=case.id).update(closed_at=timezone.now(), closed_by=user, **kept)
     return get_case(user, case_id)

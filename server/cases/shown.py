@@ -3,7 +3,9 @@
 from garage.core import core_vehicle, described
 from garage.models import Vehicle
 from hematite.evidence import words_of
+from hematite.evidence.observations import CHECK
 from hematite.play import EndPlay, end_play
+from hematite.proof import check_words
 from hematite.simulator import simulated_play_mm
 from hematite.vehicles import Vehicle as CoreVehicle
 from hematite.verdict import choices
@@ -58,6 +60,7 @@ def observation_out(row: Observation, vehicle: CoreVehicle) -> dict:
         "at": row.at,
         "superseded": hasattr(row, "superseded_by"),
         "withdrawn": row.withdrawn,
+        "job": row.job,
     }
 
 
@@ -75,6 +78,8 @@ def _words(row: Observation, vehicle: CoreVehicle) -> str:
         return str(row.value.get("text", ""))
     if row.kind == "made_safe":
         return "lifted and made safe"
+    if row.kind == CHECK:
+        return check_words(row.value)
     return words_of(core_observation(row), vehicle)
 
 
@@ -83,6 +88,8 @@ def case_out(case: Case) -> dict:
     core = core_vehicle(case.vehicle)
     rows = case.observations.select_related("person", "superseded_by")
     return case_brief(case) | {
+        "closing": case.closing,
+        "unproven_because": case.unproven_because,
         "vehicle_detail": described(case.vehicle),
         "observations": [observation_out(row, core) for row in rows],
         "simulated": bool(case.simulated),

@@ -14,7 +14,7 @@ from garage.services import get_vehicle, save_vehicle
 from hematite.recordings import Recording as Sound
 from hematite.recordings import encode_wav
 from hematite.simulator.scenes import Scene, Trouble, coast_down, record, road_run
-from jobs.services import finish, job, tick, usual_recheck
+from jobs.services import finish, job, proof, tick, usual_recheck
 from people import demo
 from people.models import User, Workshop
 from photos.services import keep_photo
@@ -78,12 +78,19 @@ def _play(user: User, vehicle_id: uuid.UUID, script: dict, name: str) -> None:
 def _finish(user: User, case: Case, script: dict, name: str) -> None:
     hub, choice = script["decide"]
     for step, _ in job(user, case.id)["steps"]:
-        tick(user, case.id, tick_id=uuid.uuid4(), step=step.id, done=True, note="")
+        tick(user, case.id, tick_id=uuid.uuid4(), verdict=None, step=step.id, done=True, note="")
     if script["record"]:
         _record(user, case, hub, f"{name}-{hub}-after", after=True)
+    verdict = job(user, case.id)["verdict"].id
     for after_hub, readings in script.get("after_play", {}).items():
-        _observe(user, case, after_hub, "note", {"text": f"End play after setting: {readings} mm"})
-    finish(user, case.id, outcome=script["close"], **usual_recheck(choice, timezone.localdate()))
+        _observe(user, case, after_hub, "end_play", {"readings_mm": readings, "resolution_mm": 0.01}, job=verdict)
+    for check in proof(user, case.id)["checks"] if "after_play" in script else ():
+        answer = "not_done" if check.later else "good"
+        _observe(user, case, hub, "check", {"check": check.key, "answer": answer}, job=verdict)
+    because = "Driven away; the nuts and the warmth are looked at with the recheck."
+    finish(
+        user, case.id, outcome=script["close"], unproven_because=because, **usual_recheck(choice, timezone.localdate())
+    )
 
 
 def _drawn(name: str) -> bytes:
@@ -105,8 +112,9 @@ def _drawn(name: str) -> bytes:
     return buffer.getvalue()
 
 
-def _observe(user: User, case: Case, hub: str, kind: str, value: dict) -> None:
-    data = {"hub": hub, "kind": kind, "value": value, "supersedes": None, "withdrawn": False}
+def _observe(user: User, case: Case, hub: str, kind: str, value: dict, *, job: uuid.UUID | None = None) -> None:
+    typed = case.observations.filter(kind="complaint", job=None).first() if kind == "complaint" else None
+    data = {"hub": hub, "kind": kind, "value": value, "supersedes": typed and typed.id, "withdrawn": False, "job": job}
     observe(user, case.id, observation_id=uuid.uuid4(), data=data)
 
 

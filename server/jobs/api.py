@@ -9,6 +9,7 @@ from django.utils import timezone
 from hematite.families import FAINT
 from hematite.jobs import Step
 from hematite.play import hub_movement_mm
+from hematite.proof import SoundProof
 from hematite.setting import end_play_from_angle, shim_pack, shim_total_mm
 from ninja import Router
 from verdicts.shown import verdict_out
@@ -36,12 +37,13 @@ def _step(step: Step, tick: StepTick | None) -> dict:
     return asdict(step) | {"done": bool(tick and tick.done), "note": tick.note if tick else ""}
 
 
-def _job(request: HttpRequest, case_id: UUID) -> dict:
-    work = services.job(request.user, case_id)
+def _job(request: HttpRequest, case_id: UUID, verdict: UUID | None) -> dict:
+    work = services.job(request.user, case_id, verdict)
     if work is None:
-        return {"verdict": None, "steps": [], "usual_recheck": None, "recheck": None}
+        return {"verdict": None, "jobs": [], "steps": [], "usual_recheck": None, "recheck": None}
     return {
         "verdict": verdict_out(work["verdict"]),
+        "jobs": [verdict_out(row) for row in work["jobs"]],
         "steps": [_step(step, tick) for step, tick in work["steps"]],
         "usual_recheck": services.usual_recheck(work["verdict"].choice, timezone.localdate()),
         "recheck": work["kept"],
@@ -49,36 +51,44 @@ def _job(request: HttpRequest, case_id: UUID) -> dict:
 
 
 @router.get("/cases/{uuid:case_id}/job", response=JobOut)
-def get_job(request: HttpRequest, case_id: UUID):
-    """Return the steps that follow from the latest verdict."""
-    return _job(request, case_id)
+def get_job(request: HttpRequest, case_id: UUID, verdict: UUID | None = None):
+    """Return the steps that follow from a verdict, else from the latest."""
+    return _job(request, case_id, verdict)
 
 
 @router.post("/cases/{uuid:case_id}/job/ticks", response=JobOut)
 def tick(request: HttpRequest, case_id: UUID, payload: TickIn):
     """Tick a step, or take the tick back."""
-    services.tick(request.user, case_id, tick_id=payload.id, step=payload.step, done=payload.done, note=payload.note)
-    return _job(request, case_id)
+    data = payload.dict(exclude={"id"})
+    services.tick(request.user, case_id, tick_id=payload.id, **data)
+    return _job(request, case_id, payload.verdict)
 
 
 @router.get("/cases/{uuid:case_id}/proof", response=ProofOut)
-def get_proof(request: HttpRequest, case_id: UUID):
-    """Hold after against before."""
-    found = services.proof(request.user, case_id)
+def get_proof(request: HttpRequest, case_id: UUID, verdict: UUID | None = None):
+    """Hold after against before: the sound, and every check by hand."""
+    found = services.proof(request.user, case_id, verdict)
     if found is None:
-        words = "Record the repaired hub again, in the same way as before."
-        empty = {"outcome": "", "level_change_db": None, "lines": [], "before": None, "after": None}
-        return {"ready": False, "stands_from": FAINT, "words": words, **empty}
-    proof = found["proof"]
-    lines = [asdict(line) | {"went": line.went, "stayed": line.stayed} for line in proof.lines]
+        return {"ready": False}
+    closing = found["closing"]
     return {
         "ready": True,
+        "verdict": verdict_out(found["verdict"]),
         "stands_from": FAINT,
-        **asdict(proof),
-        "lines": lines,
+        "sound": _sound(found["sound"]),
         "before": found["before"],
         "after": found["after"],
+        "checks": [asdict(check) for check in found["checks"]],
+        "closing": asdict(closing) | {"complete": closing.complete, "words": closing.words},
+        "untouched": found["untouched"],
     }
+
+
+def _sound(sound: SoundProof | None) -> dict | None:
+    if sound is None:
+        return None
+    lines = [asdict(line) | {"went": line.went, "stands": line.stands, "came": line.came} for line in sound.lines]
+    return asdict(sound) | {"label": sound.label, "lines": lines}
 
 
 @router.post("/cases/{uuid:case_id}/finish", response=FinishOut)

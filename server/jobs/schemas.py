@@ -31,9 +31,10 @@ class RecheckOut(Schema):
 
 
 class JobOut(Schema):
-    """The plan of the latest verdict."""
+    """The plan of a verdict, and every job of the case: the latest verdict at each hub."""
 
     verdict: VerdictOut | None
+    jobs: list[VerdictOut]
     steps: list[StepOut]
     usual_recheck: RecheckOut | None
     recheck: RecheckOut | None
@@ -43,32 +44,69 @@ class TickIn(Schema):
     """A step done, or not after all."""
 
     id: UUID
+    verdict: UUID | None = None
     step: str = Field(max_length=40)
     done: bool
     note: str = Field("", max_length=200)
 
 
 class LineChangeOut(Schema):
-    """A fault family before and after, by strength."""
+    """A fault family before and after, by strength; null where it was not found. `convicting`: what was blamed."""
 
     kind: str
-    before: float
-    after: float
+    before: float | None
+    after: float | None
+    convicting: bool
     went: bool
-    stayed: bool
+    stands: bool
+    came: bool
 
 
-class ProofOut(Schema):
-    """Before against after."""
+class SoundProofOut(Schema):
+    """The hub heard after against before."""
 
-    ready: bool
-    stands_from: float
     outcome: str
+    label: str
     words: str
     level_change_db: float | None
     lines: list[LineChangeOut]
-    before: UUID | None
-    after: UUID | None
+
+
+class CheckOut(Schema):
+    """A check after the job, beside what was found before."""
+
+    key: str
+    label: str
+    ask: str
+    words: dict[str, str]
+    before: list[str]
+    answer: str
+    note: str
+    later: bool
+
+
+class ClosingOut(Schema):
+    """What closing says: proven, against it, left open."""
+
+    proven: list[str]
+    against: list[str]
+    open: list[str]
+    complete: bool
+    words: str
+
+
+class ProofOut(Schema):
+    """What proves a job; not ready before anything is decided."""
+
+    ready: bool
+    verdict: VerdictOut | None = None
+    stands_from: float = 0.0
+    sound: SoundProofOut | None = None
+    before: UUID | None = None
+    after: UUID | None = None
+    checks: list[CheckOut] = []
+    closing: ClosingOut | None = None
+    untouched: bool = False
 
 
 class FinishIn(Schema):
@@ -78,6 +116,7 @@ class FinishIn(Schema):
     due_on: date | None = None
     after_km: int | None = Field(None, ge=1, le=200_000)
     why: str = Field("", max_length=200)
+    unproven_because: str = Field("", max_length=400)
 
 
 class FinishOut(Schema):

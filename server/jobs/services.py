@@ -4,14 +4,14 @@ from datetime import date, timedelta
 from uuid import UUID
 
 from cases.models import Case
-from cases.services import close_case, get_case, open_case_of
+from cases.services import all_standing, close_case, core_observation, get_case, open_case_of
 from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
 from garage.core import core_vehicle
 from hematite.doors import one_of
 from hematite.jobs import plan
-from hematite.proof import prove
+from hematite.proof import UNTOUCHED, checks, closing, prove_sound
 from hematite.upkeep import recheck
 from people.models import User
 from recordings.services import heard_in
@@ -21,10 +21,11 @@ from workshop.refusals import Refusal
 from jobs.models import Recheck, StepTick
 
 
-def job(user: User, case_id: UUID) -> dict | None:
-    """Return the plan of the latest verdict with what is ticked, or None before any verdict."""
+def job(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | None:
+    """Return the plan of a verdict, else of the latest, with what is ticked, and every job; None before any verdict."""
     case = get_case(user, case_id)
-    verdict = case.verdicts.last()
+    jobs = jobs_of(case)
+    verdict = _chosen(case, verdict_id)
     if verdict is None:
         return None
     hub = core_vehicle(case.vehicle).hub(verdict.hub)
@@ -33,11 +34,27 @@ def job(user: User, case_id: UUID) -> dict | None:
     ticks = {tick.step: tick for tick in verdict.ticks.select_related("person")}
     return {
         "verdict": verdict,
+        "jobs": jobs,
         "hub": hub,
         "steps": [(step, ticks.get(step.id)) for step in plan(verdict.choice, hub.design_key, _ways(verdict))],
         "recheck": recheck(verdict.choice),
         "kept": Recheck.objects.filter(case=case).first(),
     }
+
+
+def jobs_of(case: Case) -> list[Verdict]:
+    """Return the jobs of a case: the latest verdict at each hub, in the order in which they were decided."""
+    latest = {row.hub: row for row in case.verdicts.select_related("person")}
+    return sorted(latest.values(), key=lambda row: row.at)
+
+
+def _chosen(case: Case, verdict_id: UUID | None) -> Verdict | None:
+    if verdict_id is None:
+        return case.verdicts.select_related("person").last()
+    found = case.verdicts.select_related("person").filter(id=verdict_id).first()
+    if found is None:
+        raise Http404
+    return found
 
 
 def _ways(verdict: Verdict) -> dict[str, str]:
@@ -46,10 +63,10 @@ def _ways(verdict: Verdict) -> dict[str, str]:
 
 
 @transaction.atomic
-def tick(user: User, case_id: UUID, *, tick_id: UUID, step: str, done: bool, note: str) -> None:
-    """Tick a step of the latest verdict's plan, or take the tick back."""
+def tick(user: User, case_id: UUID, *, tick_id: UUID, verdict: UUID | None, step: str, done: bool, note: str) -> None:
+    """Tick a step of a verdict's plan, or take the tick back."""
     case = open_case_of(user, case_id)
-    work = job(user, case_id)
+    work = job(user, case_id, verdict)
     if work is None:
         raise Refusal("no_verdict", "Nothing is decided yet. Accept a verdict first; the steps follow from it.")
     one_of(step, [row.id for row, _ in work["steps"]], "step of this job")
@@ -59,20 +76,43 @@ def tick(user: User, case_id: UUID, *, tick_id: UUID, step: str, done: bool, not
     StepTick.objects.get_or_create(id=tick_id, defaults=values)
 
 
-def proof(user: User, case_id: UUID) -> dict | None:
-    """Hold the latest after-recording of the repaired hub against the latest before, or None when one lacks."""
+def proof(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | None:
+    """Return what proves a job: its sound against before, every check beside what was found before, the closing words.
+
+    None before any verdict.
+    """
     case = get_case(user, case_id)
-    verdict = case.verdicts.last()
+    verdict = _chosen(case, verdict_id)
     if verdict is None:
         return None
-    before, after = (_latest(case, verdict, after_repair=flag) for flag in (False, True))
-    if before is None or after is None:
-        return None
-    return {"proof": prove(before, after), "before": before.situation.id, "after": after.situation.id}
+    vehicle = core_vehicle(case.vehicle)
+    hub = vehicle.hub(verdict.hub)
+    if hub is None:
+        raise Http404
+    before, after = _latest(case, verdict, after=False), _latest(case, verdict, after=True)
+    sound = prove_sound(before, after) if after else None
+    made = checks(hub, vehicle, _observed(case, None), _observed(case, verdict.id))
+    ticked = {tick.step for tick in verdict.ticks.all() if tick.done}
+    left = [step.text for step in plan(verdict.choice, hub.design_key, _ways(verdict)) if step.id not in ticked]
+    return {
+        "verdict": verdict,
+        "sound": sound,
+        "before": before.situation.id if before else None,
+        "after": after.situation.id if after else None,
+        "checks": made,
+        "closing": closing(made, sound=sound.outcome if sound else "", open_steps=left),
+        "untouched": verdict.choice in UNTOUCHED,
+    }
 
 
-def _latest(case: Case, verdict: Verdict, *, after_repair: bool):
-    heard = [h for h in heard_in(case, after_repair=after_repair) if h.situation.place == verdict.hub]
+def _observed(case: Case, job: UUID | None) -> list:
+    return [core_observation(row) for row in all_standing(case).filter(job=job)]
+
+
+def _latest(case: Case, verdict: Verdict, *, after: bool):
+    """Return the latest recording of the hub from before any job, or from after this one."""
+    job = str(verdict.id) if after else ""
+    heard = [h for h in heard_in(case) if h.situation.place == verdict.hub and h.situation.job == job]
     return heard[-1] if heard else None
 
 
@@ -83,12 +123,29 @@ def usual_recheck(choice: str, today: date) -> dict:
 
 
 @transaction.atomic
-def finish(user: User, case_id: UUID, *, outcome: str, due_on: date | None, after_km: int | None, why: str) -> Case:
-    """Close a case with a recheck; a recheck in the past is refused."""
+def finish(
+    user: User,
+    case_id: UUID,
+    *,
+    outcome: str,
+    due_on: date | None,
+    after_km: int | None,
+    why: str,
+    unproven_because: str = "",
+) -> Case:
+    """Close a case with a recheck and with what was proven; what was not is closed with a reason, never in silence."""
     if due_on is None and after_km is None:
         raise Refusal("recheck_needed", "Give a date or a distance for the recheck.", status=422)
     if due_on is not None and due_on < timezone.localdate():
         raise Refusal("recheck_past", "The recheck's date has passed. Choose a later one.", status=422)
-    case = close_case(user, case_id, outcome)
+    closing_words = []
+    for row in jobs_of(open_case_of(user, case_id)):
+        found = proof(user, case_id, row.id)
+        if not found["untouched"]:
+            closing_words.append(f"{row.hub}: {found['closing'].words}")
+            if not found["closing"].complete and not unproven_because.strip():
+                words = f"{row.hub} is not wholly proven. {found['closing'].words} Say why it is closed all the same."
+                raise Refusal("unproven", words, status=422)
+    case = close_case(user, case_id, outcome, closing=" ".join(closing_words), because=unproven_because)
     Recheck.objects.update_or_create(case=case, defaults={"due_on": due_on, "after_km": after_km, "why": why})
     return case

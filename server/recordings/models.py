@@ -44,6 +44,7 @@ class Recording(models.Model):
     segments = models.JSONField(default=list, blank=True)  # stretches of a road run, as the case format has them
     former = models.JSONField(default=list, blank=True)  # how it was said to be made before it was corrected
     after_repair = models.BooleanField(default=False)
+    job = models.UUIDField(null=True, blank=True)  # the verdict whose job it was made after; empty: before any
     withdrawn = models.BooleanField(default=False)  # taken again: kept, but no witness
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)

@@ -1,5 +1,6 @@
 """Keeping recordings, then having them heard."""
 
+from dataclasses import replace
 from uuid import UUID
 
 import hematite
@@ -55,7 +56,8 @@ def keep_recording(user: User, case_id: UUID, *, recording_id: UUID, data: bytes
     sound = decode(data)
     _check_situation(case, made, sound.duration)
     kept = {"file": storage.keep(user.workshop_id, digest, data), "rate": sound.rate, "duration_s": sound.duration}
-    row = Recording(id=recording_id, case=case, person=user, **made)
+    job = job_after(case, made["place"]) if made.get("after_repair") else None
+    row = Recording(id=recording_id, case=case, person=user, job=job, **made)
     try:
         recording = _store(row, digest, kept)
     except IntegrityError:
@@ -188,4 +190,14 @@ def heard_in(case: Case, *, after_repair: bool | None = None) -> list[Heard]:
     rows = recordings_of(case).filter(withdrawn=False, analysis__state="done")
     if after_repair is not None:
         rows = rows.filter(after_repair=after_repair)
-    return [heard_from_json(row.analysis.heard) for row in rows]
+    return [_of_its_job(heard_from_json(row.analysis.heard), row) for row in rows]
+
+
+def _of_its_job(heard: Heard, row: Recording) -> Heard:
+    return replace(heard, situation=replace(heard.situation, job=str(row.job or "")))
+
+
+def job_after(case: Case, place: str) -> UUID | None:
+    """Return the job that a recording made after a repair follows: the last at its place, else the last."""
+    verdicts = list(case.verdicts.only("id", "hub", "case"))
+    return next((row.id for row in reversed(verdicts) if row.hub == place), verdicts[-1].id if verdicts else None)

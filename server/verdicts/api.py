@@ -21,9 +21,9 @@ router = Router(tags=["verdicts"])
 
 
 @router.get("/cases/{uuid:case_id}/assessment", response=AssessmentOut)
-def get_assessment(request: HttpRequest, case_id: UUID):
-    """Judge the case as it stands."""
-    return services.assessment(request.user, case_id)
+def get_assessment(request: HttpRequest, case_id: UUID, now: bool = False):
+    """Judge the case by what was found before any job; or, with `now`, the vehicle as it stands after its jobs."""
+    return services.assessment(request.user, case_id, now=now)
 
 
 @router.get("/cases/{uuid:case_id}/deciding", response=DecidingOut)

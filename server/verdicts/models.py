@@ -34,6 +34,10 @@ class Verdict(models.Model):
     def __str__(self) -> str:
         return f"{self.hub}: {self.choice}"
 
+    def news_since_decided(self, standing: models.QuerySet) -> bool:
+        """Return whether something was found at the hub, or of the vehicle, since it was decided."""
+        return standing.filter(at__gt=self.at, hub__in=("", self.hub)).exclude(kind__in=("note", "made_safe")).exists()
+
 
 class Departure(models.Model):
     """One case goes another way than the workshop, with a reason. Append-only: the latest of a school counts."""

@@ -1,6 +1,6 @@
 """Proof: the repaired hub heard and felt again, held against before."""
 
-from hematite.proof.checks import UNTOUCHED, Check, Closing, checks, closing, read_check
+from hematite.proof.checks import UNTOUCHED, Check, Closing, check_words, checks, closing, read_check
 from hematite.proof.sound import OUTCOMES, LineChange, SoundProof, prove_sound
 
 __all__ = [
@@ -10,6 +10,7 @@ __all__ = [
     "Closing",
     "LineChange",
     "SoundProof",
+    "check_words",
     "checks",
     "closing",
     "prove_sound",

@@ -82,6 +82,14 @@ def read_check(value: Mapping[str, Any]) -> None:
     one_of(str(value.get("answer", "")), ANSWERS, "answer to a check")
 
 
+def check_words(value: Mapping[str, Any]) -> str:
+    """Return an answer to a check in words: 'After the job: spins free and even: free and even'."""
+    row = rows()[str(value["check"])]
+    answer = row.get(str(value["answer"]), "not done")
+    note = f" ({value['note']})" if value.get("note") else ""
+    return f"After the job: {_lower([row['label']])[0]}: {answer}{note}"
+
+
 @dataclass(frozen=True)
 class Closing:
     """What closing says: what was proven, what speaks against it, what was not done; and all that in a sentence."""

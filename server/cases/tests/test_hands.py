@@ -30,7 +30,7 @@ class Hands(WorkshopTestCase):
         self.assertEqual(logged["value"]["instrument"], "digital gauge")
         self.assertAlmostEqual(logged["mean_mm"], 0.203, places=3)
         warm = self.observe("A1R", "heat", {"temp_c": 40, "mate_c": 21}).json()
-        self.assertEqual(warm["words"], "warm against its mate")
+        self.assertEqual(warm["words"], "warmer than its mate")
 
     def test_passes_are_answers(self) -> None:
         """Not done is logged in words, is not asked for again, and moves nothing; a recording can be passed on too."""

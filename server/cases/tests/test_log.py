@@ -62,7 +62,7 @@ class Log(WorkshopTestCase):
 
     def test_closed(self) -> None:
         """A closed case takes nothing more, and says where it belongs."""
-        self.send(f"cases/{self.case.id}/close", {"outcome": "sound"})
+        self.send(f"cases/{self.case.id}/finish", {"outcome": "sound", "after_km": 50, "unproven_because": "x"})
         answer = self.observe("A1L", "spin", {"answer": "free"})
         self.assertEqual((answer.status_code, answer.json()["code"]), (409, "closed"))
 
@@ -104,3 +104,26 @@ class Yard(WorkshopTestCase):
         first = self.client.get("/api/yard").json()
         self.assertEqual((len(first["vehicles"]), first["pages"], first["vehicle_count"]), (24, 2, 31))
         self.assertEqual(self.client.get("/api/yard?search=V00017").json()["vehicle_count"], 1)
+
+
+class Complaints(WorkshopTestCase):
+    """What is typed at opening is the witness."""
+
+    def opened(self, text: str) -> list[dict]:
+        """Open a case with a complaint; return its log."""
+        body = {"vehicle": str(self.vehicle.id), "complaint": text}
+        return self.send("cases", body).json()["observations"]
+
+    def test_the_typed_complaint_is_the_witness(self) -> None:
+        """Kind, side and end are read from it, shown, and never asked for again."""
+        (entry,) = self.opened("Growls from behind, on the left side")
+        self.assertEqual(entry["value"], {"words": ["growl"], "side": "left", "end": "rear"})
+        self.assertIn("from behind", entry["words"])
+        case = Case.objects.latest("opened_at")
+        judged = self.client.get(f"/api/cases/{case.id}/assessment").json()
+        self.assertNotEqual(judged["next_test"]["test"], "complaint")
+        self.assertEqual(max(judged["hubs"], key=lambda hub: judged["hubs"][hub]["bearing_fault"]), "A2L")
+
+    def test_words_that_name_nothing_say_nothing(self) -> None:
+        """No entry is made up."""
+        self.assertEqual(self.opened("Shock absorbers done, photo attached"), [])

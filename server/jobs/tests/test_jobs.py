@@ -48,19 +48,103 @@ class Job(WorkshopTestCase):
         body = {"id": str(uuid.uuid4()), "step": "dance", "done": True}
         self.assertEqual(self.send(f"{self.path}/job/ticks", body).status_code, 422)
 
-    def test_proof_and_recheck(self) -> None:
-        """Before against after, then closed with a recheck; a recheck in the past or none is refused."""
+    def proof(self, verdict: str = "") -> dict:
+        """Return what proves a job."""
+        return self.client.get(f"/api/{self.path}/proof{f'?verdict={verdict}' if verdict else ''}").json()
+
+    def finish(self, **more: object):
+        """Close the case."""
+        return self.send(f"{self.path}/finish", {"outcome": "Quiet", "after_km": 50, "why": "nuts"} | more)
+
+    def test_sound_before_and_after(self) -> None:
+        """Like with like: the line that convicted is named first, and it is gone; at another speed nothing is said."""
+        self.assertFalse(self.proof()["ready"])
         self.accept()
-        self.assertFalse(self.client.get(f"/api/{self.path}/proof").json()["ready"])
+        self.assertIsNone(self.proof()["sound"])
         self.record("A1L", wav("sound", seed=8), after_repair=True)
-        proof = self.client.get(f"/api/{self.path}/proof").json()
-        self.assertEqual(proof["outcome"], "better")
-        self.assertTrue(any(line["kind"] == "outer_race" and line["went"] for line in proof["lines"]))
+        sound = self.proof()["sound"]
+        self.assertEqual(sound["outcome"], "better")
+        self.assertEqual((sound["lines"][0]["convicting"], sound["lines"][0]["went"]), (True, True))
+        slow = {"kind": "wheel", "turns_per_s": 5.0}
+        self.record("A1L", wav("sound", seed=9), after_repair=True, speed=slow)
+        self.assertEqual(self.proof()["sound"]["outcome"], "cannot_compare")
+        self.assertIn("turns a second", self.proof()["sound"]["words"])
+
+    def test_hands_prove_beside_what_was_before(self) -> None:
+        """An answer after the job stands beside the one before it, and neither supersedes the other."""
+        verdict = self.accept().json()["id"]
+        spins = next(one for one in self.proof()["checks"] if one["key"] == "spins")
+        self.assertEqual((spins["before"], spins["answer"]), (["rumbles"], ""))
+        check = {"check": "spins", "answer": "good"}
+        self.assertEqual(self.observe("A1L", "check", check, job=verdict).status_code, 201)
+        spins = next(one for one in self.proof()["checks"] if one["key"] == "spins")
+        self.assertEqual((spins["before"], spins["answer"]), (["rumbles"], "good"))
+        self.assertIn("spins free and even", self.proof()["closing"]["words"])
+        self.assertEqual(self.observe("A1L", "check", {"check": "dances", "answer": "good"}).status_code, 422)
+
+    def test_what_is_found_after_unmakes_no_diagnosis(self) -> None:
+        """Readings after the job leave the belief of before as it was; the vehicle as it stands is its own sum."""
+        before = self.client.get(f"/api/{self.path}/assessment").json()
+        old = self.observe("A1L", "rock_12_6", {"answer": "hub"}).json()
+        suspected = self.client.get(f"/api/{self.path}/assessment").json()["hubs"]["A1L"]["bearing_fault"]
+        self.assertGreater(suspected, before["hubs"]["A1L"]["bearing_fault"])
+        verdict = self.accept().json()["id"]
+        refused = self.observe("A1L", "rock_12_6", {"answer": "nothing"}, job=verdict, supersedes=old["id"])
+        self.assertEqual(refused.json()["code"], "other_phase")
+        for kind, answer in (("rock_12_6", "nothing"), ("spin", "free"), ("spring_touch", "smooth")):
+            self.observe("A1L", kind, {"answer": answer}, job=verdict)
+        again = self.client.get(f"/api/{self.path}/assessment").json()["hubs"]["A1L"]["bearing_fault"]
+        self.assertEqual(again, suspected)
+        now = self.client.get(f"/api/{self.path}/assessment?now=true").json()["hubs"]["A1L"]["bearing_fault"]
+        self.assertLess(now, 0.1)
+        stranger = self.observe("A1L", "spin", {"answer": "free"}, job=str(uuid.uuid4()))
+        self.assertEqual(stranger.status_code, 404)
+
+    def test_next_is_the_job_then_its_proof(self) -> None:
+        """Once decided it no longer asks for tests; a new finding asks again."""
+        self.accept()
+        follow = lambda: self.client.get(f"/api/{self.path}/assessment").json()["next_test"]["test"]  # noqa: E731
+        self.assertEqual(follow(), "do")
+        self.send(f"{self.path}/job/ticks", {"id": str(uuid.uuid4()), "step": "lift", "done": True})
+        self.assertEqual(follow(), "prove")
+        self.observe("A1L", "stethoscope", {"answer": "quiet"})
+        self.assertNotIn(follow(), ("do", "prove"))
+
+    def test_two_jobs_keep_their_own_ticks_and_proof(self) -> None:
+        """A second decision hides nothing: each hub's plan, ticks and checks are reached by its verdict."""
+        first = self.accept().json()["id"]
+        second = self.accept("replace_unit", "they age together", hub="A1R").json()["id"]
+        tick = {"id": str(uuid.uuid4()), "step": "lift", "done": True, "verdict": first}
+        self.assertEqual(self.send(f"{self.path}/job/ticks", tick).json()["verdict"]["hub"], "A1L")
+        done = {}
+        for verdict in (first, second):
+            job = self.client.get(f"/api/{self.path}/job?verdict={verdict}").json()
+            done[job["verdict"]["hub"]] = any(step["done"] for step in job["steps"])
+            self.assertEqual({one["hub"] for one in job["jobs"]}, {"A1L", "A1R"})
+        self.assertEqual(done, {"A1L": True, "A1R": False})
+        self.observe("A1L", "check", {"check": "spins", "answer": "good"}, job=first)
+        answers = [next(c["answer"] for c in self.proof(v)["checks"] if c["key"] == "spins") for v in (first, second)]
+        self.assertEqual(answers, ["good", ""])
+
+    def test_closing_says_what_was_proven(self) -> None:
+        """Never in silence: what is open needs a reason, which is kept; a recheck in the past or none is refused."""
+        self.accept()
         yesterday = str(date.today() - timedelta(days=2))
-        for body in ({"outcome": "done"}, {"outcome": "done", "due_on": yesterday}, {"outcome": "", "after_km": 50}):
-            self.assertEqual(self.send(f"{self.path}/finish", body).status_code, 422)
-        closed = self.send(f"{self.path}/finish", {"outcome": "Quiet", "after_km": 50, "why": "nuts"}).json()
-        self.assertEqual((closed["recheck"]["after_km"], bool(closed["case"]["closed_at"])), (50, True))
+        for body in ({"after_km": None}, {"after_km": None, "due_on": yesterday}, {"outcome": ""}):
+            self.assertEqual(self.finish(**body).status_code, 422, body)
+        refused = self.finish()
+        self.assertEqual(refused.json()["code"], "unproven")
+        self.assertIn("Not done", refused.json()["message"])
+        closed = self.finish(unproven_because="The owner took it home").json()["case"]
+        self.assertTrue(closed["closed_at"])
+        self.assertEqual(closed["unproven_because"], "The owner took it home")
+        self.assertIn("A1L", closed["closing"])
+
+    def test_after_leave_there_is_nothing_to_prove(self) -> None:
+        """The recheck is planned instead."""
+        self.accept("leave", "owner waits")
+        self.assertTrue(self.proof()["untouched"])
+        self.assertEqual(self.finish().status_code, 200)
 
     def test_after_recordings_do_not_accuse(self) -> None:
         """What was heard after the repair is no evidence for the verdict before it."""

@@ -103,7 +103,7 @@ class Verdicts(WorkshopTestCase):
         (metric,) = self.paper(number)
         for words in (
             "A1L", "To do: Replace the hub or unit", "Only gently", "Why not otherwise", "never adjusted",
-            "What it costs", "example figures", "No distance is promised", "Growl", "mean 0.020 mm", number, "by ours",
+            "What it costs", "example figures", "No distance is promised", "Since the wheels", "mean 0.020 mm", number, "by ours",
         ):  # fmt: skip
             self.assertIn(words, " ".join(metric.split()), words)
         (imperial,) = self.paper(number, "imperial")
@@ -154,7 +154,7 @@ class Verdicts(WorkshopTestCase):
     def test_a_closed_case_departs_nowhere(self) -> None:
         """It is refused in words, and what was decided can still be read."""
         number = self.accept().json()["id"]
-        self.send(f"cases/{self.case.id}/close", {"outcome": "Done"})
+        self.send(f"cases/{self.case.id}/finish", {"outcome": "Done", "after_km": 50, "unproven_because": "x"})
         refused = self.send(f"cases/{self.case.id}/departures", {"school": "sides", "option": "both", "reason": "x"})
         self.assertEqual((refused.status_code, refused.json()["code"]), (409, "closed"))
         self.assertEqual(self.page(number)["choice"], "replace_unit")

@@ -56,7 +56,7 @@ class WorkshopTestCase(TestCase):
         self.user, self.client = self.person("ours")
         self.other, self.neighbour = self.person("theirs")
         self.vehicle = save_vehicle(self.user, vehicle_data())
-        self.case = open_case(self.user, self.vehicle.id, "Growl")
+        self.case = open_case(self.user, self.vehicle.id, "Since the wheels were changed")
 
     def person(self, name: str) -> tuple[User, Client]:
         """Return a person of a workshop of that name, and a client signed in as them."""

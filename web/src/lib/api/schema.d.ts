@@ -260,26 +260,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cases/{case_id}/close": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Close Case
-         * @description Close a case.
-         */
-        post: operations["cases_api_close_case"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/cases/{case_id}/photos": {
         parameters: {
             query?: never;
@@ -577,7 +557,7 @@ export interface paths {
         };
         /**
          * Get Assessment
-         * @description Judge the case as it stands.
+         * @description Judge the case by what was found before any job; or, with `now`, the vehicle as it stands after its jobs.
          */
         get: operations["verdicts_api_get_assessment"];
         put?: never;
@@ -701,7 +681,7 @@ export interface paths {
         };
         /**
          * Get Job
-         * @description Return the steps that follow from the latest verdict.
+         * @description Return the steps that follow from a verdict, else from the latest.
          */
         get: operations["jobs_api_get_job"];
         put?: never;
@@ -741,7 +721,7 @@ export interface paths {
         };
         /**
          * Get Proof
-         * @description Hold after against before.
+         * @description Hold after against before: the sound, and every check by hand.
          */
         get: operations["jobs_api_get_proof"];
         put?: never;
@@ -1668,7 +1648,7 @@ export interface components {
         };
         /**
          * CaseOut
-         * @description A case with its vehicle and its whole log.
+         * @description A case with its vehicle and its whole log; once closed, with what was proven.
          */
         CaseOut: {
             /**
@@ -1698,6 +1678,10 @@ export interface components {
             decided: string;
             /** Person */
             person: string;
+            /** Closing */
+            closing: string;
+            /** Unproven Because */
+            unproven_because: string;
             vehicle_detail: components["schemas"]["VehicleOut"];
             /** Observations */
             observations: components["schemas"]["ObservationOut"][];
@@ -1743,6 +1727,8 @@ export interface components {
             superseded: boolean;
             /** Withdrawn */
             withdrawn: boolean;
+            /** Job */
+            job?: string | null;
         };
         /**
          * CaseIn
@@ -1791,14 +1777,8 @@ export interface components {
              * @default false
              */
             withdrawn: boolean;
-        };
-        /**
-         * CloseIn
-         * @description The word on the outcome.
-         */
-        CloseIn: {
-            /** Outcome */
-            outcome: string;
+            /** Job */
+            job?: string | null;
         };
         /**
          * PhotoOut
@@ -2857,10 +2837,12 @@ export interface components {
         };
         /**
          * JobOut
-         * @description The plan of the latest verdict.
+         * @description The plan of a verdict, and every job of the case: the latest verdict at each hub.
          */
         JobOut: {
             verdict: components["schemas"]["VerdictOut"] | null;
+            /** Jobs */
+            jobs: components["schemas"]["VerdictOut"][];
             /** Steps */
             steps: components["schemas"]["StepOut"][];
             usual_recheck: components["schemas"]["RecheckOut"] | null;
@@ -2912,6 +2894,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Verdict */
+            verdict?: string | null;
             /** Step */
             step: string;
             /** Done */
@@ -2923,42 +2907,110 @@ export interface components {
             note: string;
         };
         /**
+         * CheckOut
+         * @description A check after the job, beside what was found before.
+         */
+        CheckOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Ask */
+            ask: string;
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
+            /** Before */
+            before: string[];
+            /** Answer */
+            answer: string;
+            /** Note */
+            note: string;
+            /** Later */
+            later: boolean;
+        };
+        /**
+         * ClosingOut
+         * @description What closing says: proven, against it, left open.
+         */
+        ClosingOut: {
+            /** Proven */
+            proven: string[];
+            /** Against */
+            against: string[];
+            /** Open */
+            open: string[];
+            /** Complete */
+            complete: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
          * LineChangeOut
-         * @description A fault family before and after, by strength.
+         * @description A fault family before and after, by strength; null where it was not found. `convicting`: what was blamed.
          */
         LineChangeOut: {
             /** Kind */
             kind: string;
             /** Before */
-            before: number;
+            before: number | null;
             /** After */
-            after: number;
+            after: number | null;
+            /** Convicting */
+            convicting: boolean;
             /** Went */
             went: boolean;
-            /** Stayed */
-            stayed: boolean;
+            /** Stands */
+            stands: boolean;
+            /** Came */
+            came: boolean;
         };
         /**
          * ProofOut
-         * @description Before against after.
+         * @description What proves a job; not ready before anything is decided.
          */
         ProofOut: {
             /** Ready */
             ready: boolean;
-            /** Stands From */
+            verdict?: components["schemas"]["VerdictOut"] | null;
+            /**
+             * Stands From
+             * @default 0
+             */
             stands_from: number;
+            sound?: components["schemas"]["SoundProofOut"] | null;
+            /** Before */
+            before?: string | null;
+            /** After */
+            after?: string | null;
+            /**
+             * Checks
+             * @default []
+             */
+            checks: components["schemas"]["CheckOut"][];
+            closing?: components["schemas"]["ClosingOut"] | null;
+            /**
+             * Untouched
+             * @default false
+             */
+            untouched: boolean;
+        };
+        /**
+         * SoundProofOut
+         * @description The hub heard after against before.
+         */
+        SoundProofOut: {
             /** Outcome */
             outcome: string;
+            /** Label */
+            label: string;
             /** Words */
             words: string;
             /** Level Change Db */
             level_change_db: number | null;
             /** Lines */
             lines: components["schemas"]["LineChangeOut"][];
-            /** Before */
-            before: string | null;
-            /** After */
-            after: string | null;
         };
         /**
          * FinishOut
@@ -2984,6 +3036,11 @@ export interface components {
              * @default
              */
             why: string;
+            /**
+             * Unproven Because
+             * @default
+             */
+            unproven_because: string;
         };
         /**
          * NutOut
@@ -3486,32 +3543,6 @@ export interface operations {
             };
         };
     };
-    cases_api_close_case: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                case_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CloseIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CaseOut"];
-                };
-            };
-        };
-    };
     photos_api_list_photos: {
         parameters: {
             query?: never;
@@ -3925,7 +3956,9 @@ export interface operations {
     };
     verdicts_api_get_assessment: {
         parameters: {
-            query?: never;
+            query?: {
+                now?: boolean;
+            };
             header?: never;
             path: {
                 case_id: string;
@@ -4089,7 +4122,9 @@ export interface operations {
     };
     jobs_api_get_job: {
         parameters: {
-            query?: never;
+            query?: {
+                verdict?: string | null;
+            };
             header?: never;
             path: {
                 case_id: string;
@@ -4137,7 +4172,9 @@ export interface operations {
     };
     jobs_api_get_proof: {
         parameters: {
-            query?: never;
+            query?: {
+                verdict?: string | null;
+            };
             header?: never;
             path: {
                 case_id: string;

@@ -9,12 +9,18 @@
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 
-	let { hub, onlogged }: { hub: string; onlogged?: () => void } = $props();
+	interface Props {
+		hub: string;
+		/** The verdict whose job these readings come after; none before any. */
+		job?: string;
+		onlogged?: () => void;
+	}
+	let { hub, job, onlogged }: Props = $props();
 	const held = useCase();
-	const draftKey = $derived(`draft-play-${held.id}-${hub}`);
+	const draftKey = $derived(`draft-play-${held.id}-${hub}${job ? `-${job}` : ''}`);
 
 	function drafted(): string[] {
-		const kept = localStorage.getItem(`draft-play-${held.id}-${hub}`);
+		const kept = localStorage.getItem(`draft-play-${held.id}-${hub}${job ? `-${job}` : ''}`);
 		return kept
 			? (JSON.parse(kept) as string[])
 			: Array<string>(session.reference?.least_readings ?? 3).fill('');
@@ -26,7 +32,7 @@
 	const filled = $derived(readings.filter((text) => text.trim()));
 	const wrong = (text: string) =>
 		tried && text.trim() && !(typed(text) >= 0) ? 'Type a figure of zero or more.' : undefined;
-	const shown = $derived(held.standing(hub, 'end_play'));
+	const shown = $derived(held.standing(hub, 'end_play', undefined, job));
 	const limits = $derived(held.hubs.find((row) => row.id === hub));
 
 	// What is typed survives a reload until it is logged.
@@ -38,7 +44,13 @@
 		if (!values.length || values.some((value) => !(value >= 0))) return;
 		const readings_mm = values.map((value) => Number(mmOf(value).toFixed(4)));
 		const resolution_mm = session.reference?.dial_resolutions_mm[unit];
-		await held.observe(hub, 'end_play', { readings_mm, resolution_mm, instrument }, `${hub}: dial readings`);
+		await held.observe(
+			hub,
+			'end_play',
+			{ readings_mm, resolution_mm, instrument },
+			`${hub}: dial readings`,
+			job
+		);
 		localStorage.removeItem(draftKey);
 		readings = readings.map(() => '');
 		tried = false;

@@ -31,6 +31,14 @@
 	/** Rocking alone one feels, but cannot see what moves: such an answer is believed less. */
 	const rocks = $derived(witness === 'rock_12_6' || witness === 'rock_3_9' || witness === 'in_out');
 	let alone = $derived(logged?.value.how === 'one_person');
+	/** A click felt while it is rocked is a sign of danger of its own. */
+	let clicks = $derived(logged?.value.click === true);
+	/** Where and when the driver hears it stays, whatever words are ticked. */
+	const whereabouts = $derived(
+		Object.fromEntries(
+			['side', 'end', 'bends'].flatMap((key) => (logged?.value[key] ? [[key, logged.value[key]]] : []))
+		)
+	);
 	const where = $derived(hub ? `${hub}: ` : '');
 
 	async function log(value: Record<string, unknown>, said: string) {
@@ -39,7 +47,11 @@
 	}
 	const choose = (key: string) =>
 		log(
-			{ answer: key, ...(rocks && alone ? { how: 'one_person' } : {}) },
+			{
+				answer: key,
+				...(rocks && alone ? { how: 'one_person' } : {}),
+				...(rocks && clicks ? { click: true } : {})
+			},
 			answers.find((one) => one.key === key)?.words ?? key
 		);
 	const tick = (key: string) =>
@@ -77,11 +89,14 @@
 				<Button
 					look="main"
 					disabled={!words.length || held.closed}
-					onclick={() => log({ words }, words.join(', '))}>Log what the driver says</Button
+					onclick={() => log({ ...whereabouts, words }, words.join(', '))}>Log what the driver says</Button
 				>
 			</div>
 		{:else}
-			{#if rocks}<Tick label="Rocked alone, without seeing what moves" bind:checked={alone} />{/if}
+			{#if rocks}
+				<Tick label="Rocked alone, without seeing what moves" bind:checked={alone} />
+				<Tick label="It clicks or knocks while it is rocked" bind:checked={clicks} />
+			{/if}
 			{#if entry !== 'answer'}<FigureEntry {entry} {hub} onlog={log} />{/if}
 			<Choice
 				label={hub ? `${row.label} at ${hub}` : row.label}

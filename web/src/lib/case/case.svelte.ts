@@ -29,11 +29,15 @@ export class CaseState {
 		return Boolean(this.detail?.closed_at);
 	}
 
-	/** What counts now at a hub, or at one part of it: neither superseded nor withdrawn. */
-	standing(hub: string, kind: string, part?: string): Schemas['ObservationOut'] | undefined {
+	/**
+	 * What counts at a hub, or at one part or check of it: neither superseded nor withdrawn, found before any job, or
+	 * after one.
+	 */
+	standing(hub: string, kind: string, part?: string, job?: string): Schemas['ObservationOut'] | undefined {
 		return this.detail?.observations
 			.filter((row) => row.hub === hub && row.kind === kind && !row.superseded && !row.withdrawn)
-			.filter((row) => part === undefined || row.value.part === part)
+			.filter((row) => (row.job ?? undefined) === job)
+			.filter((row) => part === undefined || (row.value.part ?? row.value.check) === part)
 			.at(-1);
 	}
 
@@ -80,20 +84,30 @@ export class CaseState {
 	}
 
 	/** The entry that a new one corrects: what this device said last, though its answer is not back yet. */
-	#before(hub: string, kind: string, part?: string): string | null {
-		const sent = this.#sent[`${hub} ${kind} ${part ?? ''}`];
+	#before(hub: string, kind: string, part?: string, job?: string): string | null {
+		const sent = this.#sent[`${hub} ${kind} ${part ?? ''} ${job ?? ''}`];
 		if (sent && !outbox.refusalOf(sent) && !this.detail?.observations.some((row) => row.id === sent))
 			return sent;
-		return this.standing(hub, kind, part)?.id ?? null;
+		return this.standing(hub, kind, part, job)?.id ?? null;
 	}
 
-	/** Log what was found: kept on this device at once, then sent. A second answer supersedes the first. */
-	async observe(hub: string, kind: string, value: Record<string, unknown>, label: string): Promise<void> {
+	/**
+	 * Log what was found, before any job or after one: kept on this device at once, then sent. A second answer
+	 * supersedes the first; one after a job never supersedes one before it.
+	 */
+	async observe(
+		hub: string,
+		kind: string,
+		value: Record<string, unknown>,
+		label: string,
+		job?: string
+	): Promise<void> {
 		const id = crypto.randomUUID();
-		const part = typeof value.part === 'string' ? value.part : undefined;
-		const supersedes = this.#before(hub, kind, part);
-		this.#sent[`${hub} ${kind} ${part ?? ''}`] = id;
-		const body = { id, hub, kind, value, supersedes, withdrawn: false };
+		const of = value.part ?? value.check;
+		const part = typeof of === 'string' ? of : undefined;
+		const supersedes = this.#before(hub, kind, part, job);
+		this.#sent[`${hub} ${kind} ${part ?? ''} ${job ?? ''}`] = id;
+		const body = { id, hub, kind, value, supersedes, withdrawn: false, job: job ?? null };
 		await outbox.add({ id, caseId: this.id, at: Date.now(), label, kind: 'observation', body });
 	}
 

@@ -20,8 +20,7 @@
 	const held = useCase();
 	const possible = $derived(
 		(session.reference?.finds ?? []).filter(
-			(find) =>
-				find.kinds.includes(part.kind) && (find.parts.length === 0 || find.parts.includes(part.key))
+			(find) => find.kinds.includes(part.kind) && (find.parts.length === 0 || find.parts.includes(part.key))
 		)
 	);
 	const logged = $derived(held.standing(hub, 'part', part.key));

@@ -19,14 +19,19 @@
 	const nextHref = $derived(
 		!next
 			? `/cases/${held.id}/hear`
-			: next.stage === 'decide'
-				? `/cases/${held.id}/decide${next.hub ? `?hub=${next.hub}` : ''}`
+			: ['decide', 'do', 'prove'].includes(next.stage)
+				? `/cases/${held.id}/${next.stage}${next.hub ? `?hub=${next.hub}` : ''}`
 				: testHref(held.id, next.test, next.hub)
 	);
 	const asked = $derived(page.url.searchParams.get('hub'));
 	/** The hub whose tests are laid out; none is the vehicle as a whole. */
 	const at = $derived(held.hubs.some((hub) => hub.id === asked) ? (asked ?? '') : '');
-	const culprit = $derived(held.assessment?.culprits[0]);
+	/** The gravest first: what is a danger, then the surest. */
+	const culprit = $derived(
+		held.assessment?.culprits.find(
+			(one) => one.hub && held.assessment?.hubs[one.hub]?.standing === 'danger'
+		) ?? held.assessment?.culprits[0]
+	);
 	const known = $derived(culprit?.hub ? held.assessment?.hubs[culprit.hub] : undefined);
 	const where = $derived(culprit?.hub ?? (culprit?.side ? `${culprit.side} side` : ''));
 	const clashes = $derived(held.assessment?.contradictions ?? []);
@@ -115,15 +120,36 @@
 					{held.assessment.road.because.join(' ')}
 				</Notice>
 			{/if}
-			{#if culprit}
+			{#if held.closed && held.detail.outcome}
+				<section class="plate grid gap-2 border-l-blued" aria-label="How it ended">
+					<p class="text-faded">Closed</p>
+					<p class="text-2xl leading-tight font-bold">{held.detail.outcome}</p>
+					{#if held.detail.closing}<p>{held.detail.closing}</p>{/if}
+					{#if held.detail.unproven_because}
+						<p><span class="text-faded">Closed all the same:</span> {held.detail.unproven_because}</p>
+					{/if}
+					<div><Button href="/cases/{held.id}/prove">Before and after</Button></div>
+				</section>
+			{:else if culprit}
 				<section class="plate grid gap-2 border-l-oxide" aria-label="The culprit">
 					<p class="text-faded">{known?.standing_label ?? 'the hub is not settled yet'}</p>
 					<p class="text-3xl leading-tight font-bold text-oxide">
-						{where ? `${where}: ` : ''}{known?.cause_label ?? culprit.cause_label}
+						{where ? `${where}: ` : ''}{culprit.cause_label}
 					</p>
 					<p class="flex items-baseline gap-3">
 						<span class="figure">{percent(culprit.probability)}</span><span>{known?.choice_label ?? ''}</span>
 					</p>
+					{#if culprit.mechanism_label}
+						<p class="text-faded">
+							Most of it {culprit.mechanism_label}: {percent(culprit.mechanism_probability)} by itself.
+						</p>
+					{/if}
+					{#each held.assessment.culprits.filter((one) => one !== culprit) as other (other.cause + (other.hub ?? other.side))}
+						<p>
+							And <span class="font-mono">{other.hub ?? (other.side ? `${other.side} side` : '')}</span>
+							{other.cause_label}, {percent(other.probability)}
+						</p>
+					{/each}
 					{#if culprit.hub}
 						<div class="flex flex-wrap gap-2">
 							<Button href="/cases/{held.id}/why?hub={culprit.hub}" hotkey="c">Why this corner?</Button>

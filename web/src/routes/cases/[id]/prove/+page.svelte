@@ -1,8 +1,13 @@
 <script lang="ts">
+	import { page } from '$app/state';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
+	import DialReadings from '$lib/case/DialReadings.svelte';
 	import { session } from '$lib/session.svelte';
 	import { day } from '$lib/dates';
+	import CheckList from '$lib/prove/CheckList.svelte';
+	import JobChooser from '$lib/prove/JobChooser.svelte';
+	import SoundPlate from '$lib/prove/SoundPlate.svelte';
 	import { distanceFigure, distanceLabel, kmOf } from '$lib/shown.svelte';
 	import HearScreen from '$lib/sound/HearScreen.svelte';
 	import RecordingCard from '$lib/sound/RecordingCard.svelte';
@@ -16,36 +21,42 @@
 	let proof = $state.raw<Schemas['ProofOut'] | null>(null);
 	let job = $state.raw<Schemas['JobOut'] | null>(null);
 	let outcome = $state('');
+	let because = $state('');
 	let dueOn = $state('');
 	let distance = $state('');
 	let wrong = $state('');
-	const hub = $derived(job?.verdict?.hub ?? '');
+	let number = 0;
+	const asked = $derived(page.url.searchParams.get('hub'));
+	const hub = $derived(proof?.verdict?.hub ?? '');
+	const verdict = $derived(proof?.verdict?.id ?? '');
 	const afters = $derived(held.recordings.filter((row) => row.after_repair && row.place === hub).reverse());
-	const outcomes: Record<string, string> = {
-		better: 'Better than before',
-		same: 'Not proven',
-		cannot_tell: 'Cannot tell'
-	};
+	const design = $derived(
+		session.reference?.designs.find((one) => one.key === held.hubs.find((row) => row.id === hub)?.design)
+	);
 
 	$effect(() => {
-		void held.recordings; // a new recording is a new proof
-		void load();
+		void held.recordings; // a new recording, or an answer, is a new proof
+		void held.detail;
+		void load(held.verdicts.filter((row) => row.hub === asked).at(-1)?.id);
 	});
 
-	async function load() {
+	async function load(of?: string) {
+		const mine = ++number; // a late answer about another job is not shown
 		try {
+			const query = { verdict: of };
 			const [found, work] = await Promise.all([
-				ask(api.GET('/api/cases/{case_id}/proof', { params })),
-				ask(api.GET('/api/cases/{case_id}/job', { params }))
+				ask(api.GET('/api/cases/{case_id}/proof', { params: { ...params, query } })),
+				ask(api.GET('/api/cases/{case_id}/job', { params: { ...params, query } }))
 			]);
+			if (mine !== number) return;
 			proof = found;
-			if (!job && work.usual_recheck) {
+			if (job?.verdict?.id !== work.verdict?.id && work.usual_recheck) {
 				dueOn = work.usual_recheck.due_on ?? '';
 				distance = work.usual_recheck.after_km ? String(distanceFigure(work.usual_recheck.after_km)) : '';
 			}
 			job = work;
 		} catch (error) {
-			wrong = wordsOf(error);
+			if (mine === number) wrong = wordsOf(error);
 		}
 	}
 
@@ -62,7 +73,8 @@
 				outcome,
 				due_on: dueOn || null,
 				after_km: distance.trim() ? kmOf(typed(distance)) : null,
-				why: job?.usual_recheck?.why ?? ''
+				why: job?.usual_recheck?.why ?? '',
+				unproven_because: because
 			};
 			await ask(api.POST('/api/cases/{case_id}/finish', { params, body }));
 			await held.refresh();
@@ -72,57 +84,62 @@
 	}
 </script>
 
-{#if wrong}<div class="pb-3"><Notice level="stop">{wrong}</Notice></div>{/if}
-{#if job?.verdict}
+{#if job?.verdict && proof?.verdict}
 	<div class="grid gap-6 wide:grid-cols-2">
 		<section class="grid content-start gap-4">
-			<h1>Prove <span class="font-mono">{hub}</span></h1>
-			<p class="text-faded">
-				Same place, same speed, same pickup as before. No road test before nuts and brakes are proven.
-			</p>
-			{#if !held.closed}<HearScreen place={hub} afterRepair onkept={load} />{/if}
-			{#each afters as recording (recording.id)}<RecordingCard {recording} />{/each}
+			<JobChooser jobs={job.jobs} chosen={job.verdict.id} stage="prove" />
+			{#if proof.untouched}
+				<h1>Plan the recheck of <span class="font-mono">{hub}</span></h1>
+				<p>
+					Decided: {job.verdict.choice_label.toLowerCase()}. Nothing was mended here, so there is nothing to
+					prove.
+				</p>
+			{:else}
+				<h1>Prove <span class="font-mono">{hub}</span></h1>
+				<p class="text-faded">
+					Each answer stands beside what was found before. No road test before nuts and brakes are proven.
+				</p>
+				<CheckList checks={proof.checks} {hub} job={verdict} onlogged={() => void held.refresh(false)} />
+				{#if design?.adjusts && !held.closed}
+					<details class="plate">
+						<summary class="min-h-12 content-center text-xl font-semibold">End play after, by dial</summary>
+						<DialReadings {hub} job={verdict} />
+					</details>
+				{/if}
+			{/if}
 		</section>
 		<section class="grid content-start gap-4">
-			{#if proof}
+			{#if !proof.untouched}
 				<div
-					class="plate grid gap-2 {proof.outcome === 'same' ? 'border-l-oxide' : ''}"
+					class="plate grid gap-2 {proof.sound?.outcome === 'same' ? 'border-l-oxide' : ''}"
 					aria-label="Before against after"
 				>
 					<h2>Before against after</h2>
-					{#if proof.ready}
-						<p class="text-2xl font-bold">{outcomes[proof.outcome]}</p>
-						{#if proof.level_change_db !== null}
-							<p><span class="figure">{proof.level_change_db.toFixed(1)} dB</span> against before</p>
-						{/if}
-					{/if}
-					<p>{proof.words}</p>
-					{#if proof.lines.length}
-						<table class="w-full">
-							<thead
-								><tr class="text-left"
-									><th>Lines</th><th class="text-right">Before</th><th class="text-right">After</th></tr
-								></thead
-							>
-							<tbody>
-								{#each proof.lines as line (line.kind)}
-									<tr class="border-t border-groove">
-										<td class="py-1"
-											>{session.words('line_kinds', line.kind)}{line.went
-												? ': gone'
-												: line.stayed
-													? ': still there'
-													: ''}</td
-										>
-										<td class="text-right font-mono">{line.before.toFixed(1)}</td>
-										<td class="text-right font-mono">{line.after.toFixed(1)}</td>
-									</tr>
-								{/each}
-							</tbody>
-						</table>
-						<p class="text-faded">
-							Strength over chance, in standard deviations; from {proof.stands_from} on a line stands.
+					{#if proof.sound}
+						<SoundPlate sound={proof.sound} standsFrom={proof.stands_from} />
+					{:else}
+						<p>
+							{proof.before
+								? 'Record the repaired hub again: same place, same speed, same pickup as before.'
+								: 'It was not recorded before. A recording now is judged by itself.'}
 						</p>
+					{/if}
+				</div>
+				{#if !held.closed}
+					<details class="plate" open={!proof.after && Boolean(proof.before)}>
+						<summary class="min-h-12 content-center text-xl font-semibold">Record it again</summary>
+						<HearScreen place={hub} afterRepair onkept={() => void held.refresh()} />
+					</details>
+				{/if}
+				{#each afters as recording (recording.id)}<RecordingCard {recording} />{/each}
+			{/if}
+			{#if held.closed && held.detail}
+				<div class="plate grid gap-1" aria-label="How it ended">
+					<h2>How it ended</h2>
+					<p class="text-xl">{held.detail.outcome}</p>
+					{#if held.detail.closing}<p>{held.detail.closing}</p>{/if}
+					{#if held.detail.unproven_because}
+						<p><span class="text-faded">Closed all the same:</span> {held.detail.unproven_because}</p>
 					{/if}
 				</div>
 			{/if}
@@ -144,20 +161,33 @@
 				>
 					<h2>Close the case with a recheck</h2>
 					<p>{job.usual_recheck?.why}</p>
+					{#if !proof.untouched && proof.closing}
+						<p aria-label="What closing says">{proof.closing.words}</p>
+					{/if}
 					<Field
 						label="How it ended"
 						bind:value={outcome}
 						placeholder="Unit replaced, quiet on the same road"
 					/>
+					{#if !proof.untouched && !proof.closing?.complete}
+						<Field
+							label="Not all is proven: why it is closed all the same"
+							bind:value={because}
+							placeholder="First drive tomorrow, the owner comes back on Friday"
+						/>
+					{/if}
 					<div class="grid gap-3 sm:grid-cols-2">
 						<Field label="Look again by" type="date" bind:value={dueOn} />
 						<Field label="or after" bind:value={distance} unit={distanceLabel()} numeric />
 					</div>
+					{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
 					<Button type="submit" look="main">Close the case</Button>
 				</form>
 			{/if}
 		</section>
 	</div>
+{:else if wrong}
+	<Notice level="stop">{wrong}</Notice>
 {:else if job}
 	<div class="plate grid max-w-xl gap-3">
 		<h1>Nothing to prove yet</h1>

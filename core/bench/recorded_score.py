@@ -35,7 +35,7 @@ def judge_trials(level: str, *, count: int, seed: int) -> list[Outcome]:
     """Return the outcome of each case of a population."""
     found = []
     for case, truth in trials(level, count=count, seed=seed):
-        assessment = assess_case(case)
+        assessment, _ = assess_case(case)
         first = assessment.culprits[:1]
         right = [c for c in first if _right(c, truth)]
         found.append(

@@ -3,13 +3,14 @@
 import argparse
 import json
 import sys
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
 from hematite.bearings import RINGS, Row, fault_orders, find_bearing
 from hematite.bundles import assess_case, read_bundle
+from hematite.doors import mapped, read_json
 from hematite.errors import HematiteError
 from hematite.policy import read_policy
 from hematite.verdict import as_json
@@ -28,17 +29,16 @@ def _orders(arguments: argparse.Namespace) -> dict[str, Any]:
 def _assess(arguments: argparse.Namespace) -> dict[str, Any]:
     case = read_bundle(arguments.bundle)
     policy = read_policy(_read_json(arguments.policy)) if arguments.policy else None
-    return as_json(assess_case(case, policy)) | {"left_out": list(case.left_out)}
+    assessment, left_out = assess_case(case, policy)
+    return as_json(assessment) | {"left_out": list(left_out)}
 
 
-def _read_json(path: Path) -> dict[str, Any]:
+def _read_json(path: Path) -> Mapping[str, Any]:
     try:
-        data = json.loads(path.read_text(encoding="utf-8"))
-    except (OSError, ValueError):
-        raise HematiteError(f"{path} cannot be read as JSON. Give the policy as docs/formats.md has it.") from None
-    if not isinstance(data, dict):
-        raise HematiteError(f"{path} is no policy. Give it as docs/formats.md has it.")
-    return data
+        data = read_json(path.read_bytes(), str(path))
+    except OSError:
+        raise HematiteError(f"{path} cannot be read. Give the policy as docs/formats.md has it.") from None
+    return mapped(data, "A policy")
 
 
 def _bearing(arguments: argparse.Namespace) -> dict[str, Any]:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from hematite.doors import not_negative, positive
+from hematite.doors import not_negative, positive, within
 from hematite.errors import BadQuantity
 from hematite.vehicles import Hub
 
@@ -14,7 +14,6 @@ LEAST_READINGS = 3  # common practice, no source
 MOST_READINGS = 50  # judgement: nobody takes more by hand
 # What a dial of each unit shows: a hundredth of a millimetre, half a thousandth of an inch; common practice, no source.
 DIAL_RESOLUTIONS_MM = {"mm": 0.01, "in": 0.0127}
-LIKELIEST_MOST_MM = 25.0  # judgement: more than this is no end play of any hub, but a slip of the finger
 
 
 @dataclass(frozen=True)
@@ -47,7 +46,7 @@ def end_play(readings_mm: Sequence[object], hub: Hub, *, resolution_mm: float = 
     values = np.array([_reading(value) for value in readings_mm])
     if len(values) < LEAST_READINGS:
         raise BadQuantity(f"Take at least {LEAST_READINGS} readings, turning the hub a little; got {len(values)}.")
-    step = positive(resolution_mm, "The gauge's resolution")
+    step = within(resolution_mm, "resolution_mm")
     spread = float(values.std(ddof=1))
     uncertainty = math.hypot(spread / math.sqrt(len(values)), step / math.sqrt(12))
     low, high = hub.play_window_mm
@@ -56,10 +55,7 @@ def end_play(readings_mm: Sequence[object], hub: Hub, *, resolution_mm: float = 
 
 
 def _reading(value: object) -> float:
-    number = not_negative(value, "A play reading in mm")
-    if number > LIKELIEST_MOST_MM:
-        raise BadQuantity(f"{number:g} mm is more than any hub can move. Check the unit and the decimal point.")
-    return number
+    return within(not_negative(value, "A play reading in mm"), "reading_mm")
 
 
 def far_over_mm(high_mm: float) -> float:

@@ -20,6 +20,7 @@ WINDOWS = (
 PLAIN_BANDS_HZ = ((50.0, 200.0), (200.0, 1000.0), (1000.0, 4000.0), (4000.0, 12000.0))
 PLAIN_BAND_NAMES = ("rumble, 50 to 200 Hz", "hum, 200 to 1000 Hz", "growl, 1 to 4 kHz", "hiss, above 4 kHz")
 THIRD_OCTAVES_HZ = tuple(1000.0 * 10 ** (n / 10) for n in range(-13, 11))  # IEC 61260-1, base ten, 50 Hz to 10 kHz
+LEAST_WINDOW = 16  # samples
 MOST_SECONDS = 10  # of a long recording, spread evenly, are searched for the band
 NARROWEST_HZ = 600.0  # a narrower band rings on from one ball to the next; judgement
 BAND_RATIO = 1.8  # width of the fixed bands that are heard besides the knocking one; judgement
@@ -54,7 +55,7 @@ def band_kurtosis(samples: Samples, *, rate: int, window: int) -> Floats:
     cannot win. Memory grows with one second of sound only.
     """
     seconds = max(round(len(samples) / rate), 1)
-    parts = [part for part in np.array_split(samples, seconds) if len(part) >= 8 * window]
+    parts = [part for part in np.array_split(samples, seconds) if len(part) >= 8 * window] or [samples]
     parts = [parts[n] for n in np.unique(np.linspace(0, len(parts) - 1, MOST_SECONDS).round().astype(int))]
     return np.median([_kurtosis(_short_time_power(part, window)) for part in parts], axis=0)
 
@@ -102,6 +103,8 @@ def heard_bands(samples: Samples, *, rate: int) -> tuple[Band, ...]:
 def plain_band_levels_db(samples: Samples, *, rate: int) -> tuple[float, ...]:
     """Return levels in dB of full scale in `PLAIN_BANDS_HZ`: rumble, hum, growl, hiss."""
     window = min(4096, len(samples))
+    if window < LEAST_WINDOW:  # a few samples have no spectrum; how short they are is said by the quality report
+        return (-300.0,) * len(PLAIN_BANDS_HZ)
     minute = max(60 * rate // window, 1) * window  # a minute at a time, to spare memory
     parts = [samples[n : n + minute] for n in range(0, len(samples) - window + 1, minute)]
     means = [_short_time_power(part, window).mean(axis=0, dtype=np.float64) for part in parts]

@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from hematite.doors import count, finite, one_of, positive
+from hematite.doors import count, finite, one_of, within
 from hematite.errors import BadGeometry
 
 RINGS = ("inner", "outer")
@@ -34,9 +34,9 @@ class Row:
         Raises `BadQuantity` for a figure that cannot be, `BadGeometry` for figures that cannot belong together.
         """
         row = cls(
-            elements=count(elements, "The number of balls or rollers", least=3),
-            element_diameter=positive(element_diameter_mm, "The ball or roller diameter") / 1000,
-            pitch_diameter=positive(pitch_diameter_mm, "The pitch diameter") / 1000,
+            elements=count(within(elements, "elements"), "The number of balls or rollers", least=3),
+            element_diameter=within(element_diameter_mm, "element_diameter_mm") / 1000,
+            pitch_diameter=within(pitch_diameter_mm, "pitch_diameter_mm") / 1000,
             contact_angle=math.radians(finite(contact_angle_deg, "The contact angle")),
             name=name,
         )
@@ -52,8 +52,8 @@ def _check_fit(row: Row) -> None:
         )
     if not 0 <= row.contact_angle < math.pi / 2:
         raise BadGeometry("The contact angle must lie from 0° to below 90°. Check the catalogue.")
-    room = math.pi * row.pitch_diameter / row.element_diameter
-    if row.elements > room:
+    room = math.pi / math.asin(row.element_diameter / row.pitch_diameter)  # centres on a circle, a chord apart
+    if row.elements > room + 1e-9:
         raise BadGeometry(
             f"{row.elements} elements of {row.element_diameter * 1000:g} mm do not fit around a pitch circle of "
             f"{row.pitch_diameter * 1000:g} mm; at most {int(room)} do. Count them again."

@@ -2,6 +2,7 @@
 
 import json
 import zipfile
+import zlib
 from collections.abc import Callable, Mapping, Sequence
 from functools import cache, partial
 from pathlib import Path, PurePosixPath
@@ -10,8 +11,9 @@ from typing import Any
 import jsonschema
 
 from hematite.bearings import Row
+from hematite.beliefs.priors import duties
 from hematite.bundles.case import Case
-from hematite.doors import one_of
+from hematite.doors import few, hub_id, maybe, most_of, one_of, place, read_json
 from hematite.errors import BadBundle, HematiteError
 from hematite.evidence import Observation, statements
 from hematite.evidence.observations import AT_HUB, KINDS
@@ -35,9 +37,9 @@ def read_bundle(path: Path) -> Case:
     """Read a bundle folder or .zip. Sounds are decoded only when asked for. Raises `BadBundle`."""
     path = Path(path)
     if path.is_dir():
-        return read_case(_json(_read_file(path, "case.json")), partial(_read_file, path))
+        return read_case(read_json(_read_file(path, "case.json"), "case.json"), partial(_read_file, path))
     if zipfile.is_zipfile(path):
-        return read_case(_json(_read_member(path, "case.json")), partial(_read_member, path))
+        return read_case(read_json(_read_member(path, "case.json"), "case.json"), partial(_read_member, path))
     raise BadBundle(f"{path.name} is no case bundle: give a folder or a .zip that holds case.json.")
 
 
@@ -49,15 +51,32 @@ def read_case(data: Any, read_file: Callable[[str], bytes]) -> Case:
     if len(set(ids)) != len(ids):
         raise BadBundle("Two recordings of the bundle share one id. Give each its own.")
     vehicle = vehicle_from_json(data["vehicle"])
-    observations, left_out = _observations(data.get("observations", []), vehicle)
+    made, unheard = _situations(few(recordings, "recordings", "The recordings"), vehicle)
+    found = few(data.get("observations", []), "observations", "The observations")
+    observations, left_out = _observations(found, vehicle)
     return Case(
         vehicle=vehicle,
-        situations=tuple(situation_from_json(entry) for entry in recordings),
+        situations=made,
         sounds={entry["id"]: partial(_sound, read_file, entry["file"]) for entry in recordings},
         observations=observations,
-        left_out=left_out,
+        left_out=(*unheard, *left_out),
         source=data,
     )
+
+
+def _situations(
+    entries: Sequence[Mapping[str, Any]], vehicle: Vehicle
+) -> tuple[tuple[Situation, ...], tuple[str, ...]]:
+    """Return how the recordings were made; one that cannot be used is left out and named, as an observation is."""
+    read: list[Situation] = []
+    left_out: list[str] = []
+    for entry in entries:
+        try:
+            place(entry["place"], [hub.id for hub in vehicle.hubs()])
+            read.append(situation_from_json(entry))
+        except HematiteError as refused:
+            left_out.append(f"recording {entry['id']}: {refused}")
+    return tuple(read), tuple(left_out)
 
 
 def _check(data: Any) -> None:
@@ -80,14 +99,16 @@ def vehicle_from_json(data: Mapping[str, Any]) -> Vehicle:
         )
         for axle in data["axles"]
     )
+    if len(axles) > most_of("axles"):
+        raise BadBundle(f"{len(axles)} axles are more than any road vehicle has; {most_of('axles')} is the most.")
     vehicle = Vehicle(
         axles=axles,
         label=data.get("label", ""),
         tyre=data.get("tyre") or "",
-        rolling_circumference_m=data.get("rolling_circumference_m"),
-        age_years=data.get("age_years"),
-        distance_km=data.get("distance_km"),
-        duty=tuple(data.get("duty") or ()),
+        rolling_circumference_m=maybe(data.get("rolling_circumference_m"), "circumference_m"),
+        age_years=maybe(data.get("age_years"), "age_years"),
+        distance_km=maybe(data.get("distance_km"), "distance_km"),
+        duty=tuple(one_of(word, duties(), "kind of duty") for word in dict.fromkeys(_duty(data))),
     )
     ids = [hub.id for hub in vehicle.hubs()]
     if len(set(ids)) != len(ids):
@@ -95,15 +116,22 @@ def vehicle_from_json(data: Mapping[str, Any]) -> Vehicle:
     return vehicle
 
 
+def _duty(data: Mapping[str, Any]) -> list[Any]:
+    return few(data.get("duty") or [], "duties", "What the vehicle has been through")
+
+
 def _hub(data: Mapping[str, Any]) -> Hub:
+    low, high = maybe(data.get("play_min_mm"), "play_mm"), maybe(data.get("play_max_mm"), "play_mm")
+    if low is not None and high is not None and low > high:
+        raise BadBundle(f"{data['id']}: the least play, {low:g} mm, is more than the most, {high:g} mm. Swap them.")
     return Hub(
-        id=data["id"],
+        id=hub_id(data["id"]),
         side=data["side"],
         design_key=design(data["design"]).key,
         rows=tuple(row for bearing in data.get("bearings") or [] for row in _row(bearing)),
         rotating_ring=data.get("rotating_ring") or "",
-        play_min_mm=data.get("play_min_mm"),
-        play_max_mm=data.get("play_max_mm"),
+        play_min_mm=low,
+        play_max_mm=high,
         play_source=data.get("play_source") or "",
     )
 
@@ -167,13 +195,6 @@ def _sound(read_file: Callable[[str], bytes], name: str) -> Recording:
     return decode(read_file(name))
 
 
-def _json(data: bytes) -> Any:
-    try:
-        return json.loads(data)
-    except ValueError:
-        raise BadBundle("case.json is damaged: it is no JSON. Export the case again.") from None
-
-
 def _safe(name: str) -> PurePosixPath:
     inner = PurePosixPath(name)
     if inner.is_absolute() or ".." in inner.parts or not inner.parts:
@@ -190,8 +211,15 @@ def _read_file(folder: Path, name: str) -> bytes:
     return target.read_bytes()
 
 
+def _opened(archive: Path) -> zipfile.ZipFile:
+    try:
+        return zipfile.ZipFile(archive)
+    except (zipfile.BadZipFile, OSError, ValueError, NotImplementedError):
+        raise BadBundle(f"{archive.name} is damaged. Export the case again.") from None
+
+
 def _read_member(archive: Path, name: str) -> bytes:
-    with zipfile.ZipFile(archive) as bundle:
+    with _opened(archive) as bundle:
         try:
             info = bundle.getinfo(str(_safe(name)))
             if info.file_size > LARGEST_SOUND_BYTES:
@@ -199,5 +227,5 @@ def _read_member(archive: Path, name: str) -> bytes:
             return bundle.read(info)
         except KeyError:
             raise BadBundle(f"The bundle lacks {name}. Export the case again.") from None
-        except (zipfile.BadZipFile, RuntimeError, NotImplementedError):
+        except (zipfile.BadZipFile, zlib.error, RuntimeError, NotImplementedError, OSError, EOFError, ValueError):
             raise BadBundle(f"{name} in the bundle is damaged. Export the case again.") from None

@@ -9,6 +9,7 @@ from dataclasses import asdict
 from typing import Any
 
 from hematite.bearings import Row
+from hematite.errors import BadTyreCode
 from hematite.evidence import Observation
 from hematite.listening import Situation
 from hematite.vehicles import Hub, Vehicle
@@ -48,7 +49,7 @@ def vehicle_to_json(vehicle: Vehicle) -> dict[str, Any]:
     return {
         "label": vehicle.label,
         "tyre": vehicle.tyre,
-        "rolling_circumference_m": vehicle.circumference,
+        "rolling_circumference_m": _circumference(vehicle),
         "age_years": vehicle.age_years,
         "distance_km": vehicle.distance_km,
         "duty": list(vehicle.duty),
@@ -57,6 +58,14 @@ def vehicle_to_json(vehicle: Vehicle) -> dict[str, Any]:
             for axle in vehicle.axles
         ],
     }
+
+
+def _circumference(vehicle: Vehicle) -> float | None:
+    """Return metres a turn as far as they are known: a size that cannot be read is kept as it was typed."""
+    try:
+        return vehicle.circumference
+    except BadTyreCode:
+        return None
 
 
 def _hub(hub: Hub) -> dict[str, Any]:

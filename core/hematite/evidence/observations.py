@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from hematite.doors import finite, listed, not_negative, one_of, positive
+from hematite.doors import listed, one_of, within
 from hematite.errors import HematiteError, UnknownName
 from hematite.evidence.complaint import complaint_statements
 from hematite.evidence.statement import Statement
@@ -151,7 +151,7 @@ def _lever(kind: str, value: Mapping[str, Any], hub: Hub, vehicle: Vehicle) -> S
     """Read movement at the tyre, by the radii where they are given."""
     if "movement_mm" not in value:
         return _answered(kind, value, hub, vehicle)
-    movement = not_negative(value["movement_mm"], "The movement at the tyre")
+    movement = within(value["movement_mm"], "tyre_movement_mm")
     if value.get("tyre_radius_mm") and value.get("hub_radius_mm"):
         at_hub = hub_movement_mm(
             tyre_movement_mm=movement, tyre_radius_mm=value["tyre_radius_mm"], hub_radius_mm=value["hub_radius_mm"]
@@ -165,13 +165,13 @@ def _heat(kind: str, value: Mapping[str, Any], hub: Hub, vehicle: Vehicle) -> Sa
     """Read a thermometer, °C, against the mate across the axle and against the air: each has its own scale."""
     if "temp_c" not in value:
         return _answered(kind, value, hub, vehicle)
-    own = finite(value["temp_c"], "The hub's temperature")
+    own = within(value["temp_c"], "temperature_c")
     said: Said = []
     if value.get("mate_c") is not None:
-        rise = own - finite(value["mate_c"], "The temperature of its mate")
+        rise = own - within(value["mate_c"], "temperature_c")
         said.append(("heat_over_mate", {_step(rise, OVER_MATE_K, outcomes("heat_over_mate")): 1.0}, 1.0))
     if value.get("ambient_c") is not None:
-        rise = own - finite(value["ambient_c"], "The temperature of the air")
+        rise = own - within(value["ambient_c"], "temperature_c")
         scale = OVER_AIR_K["unbraked" if vehicle.is_trailer or vehicle.is_cycle else "braked"]
         said.append(("heat_over_air", {_step(rise, scale, outcomes("heat_over_air")): 1.0}, 1.0))
     if not said:
@@ -183,8 +183,8 @@ def _coast_down(kind: str, value: Mapping[str, Any], hub: Hub, vehicle: Vehicle)
     """Read two stop-watch times, seconds, of a hub and of its mate."""
     if "seconds" not in value:
         return _answered(kind, value, hub, vehicle)
-    own = positive(value["seconds"], "The time to rest")
-    mate = positive(value.get("mate_seconds"), "The mate's time to rest")
+    own = within(value["seconds"], "seconds")
+    mate = within(value.get("mate_seconds"), "seconds")
     return [(kind, {"short" if own < SHORT_SHARE * mate else "alike": 1.0}, 1.0)]
 
 

@@ -52,6 +52,9 @@ class _Bearing:
     hubs: tuple[str, ...]
 
 
+NEED_THE_TYRE = ("road", "profile")  # kinds of speed; a size that cannot be read hinders no other
+
+
 def listen(recording: Recording, situation: Situation, *, vehicle: Vehicle) -> Heard:
     """Hear one recording of a vehicle. Raises `BadSpeed` when its stated speed cannot be used."""
     quality = assess_quality(recording)
@@ -62,9 +65,9 @@ def listen(recording: Recording, situation: Situation, *, vehicle: Vehicle) -> H
         level_db=level_db(recording.samples),
         band_levels_db=plain_band_levels_db(recording.samples, rate=recording.rate),
     )
-    stated = wheel_turns(
-        situation.effective_speed, duration_s=recording.duration, circumference_m=vehicle.circumference
-    )
+    speed = situation.effective_speed
+    size = vehicle.circumference if speed.get("kind") in NEED_THE_TYRE else None
+    stated = wheel_turns(speed, duration_s=recording.duration, circumference_m=size)
     if not usable(quality):
         return heard
     bearings = _bearings(situation.place, vehicle)

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-from hematite.doors import not_negative, one_of
+from hematite.doors import mapped, not_negative, one_of
 from hematite.errors import BadQuantity
 from hematite.hubs import designs
 from hematite.policy.schools import defaults, schools
@@ -52,10 +52,10 @@ def read_policy(data: Mapping[str, Any]) -> Policy:
     """
     limits = {
         one_of(design, designs(), "hub design"): _limit(design, row)
-        for design, row in (data.get("limits") or {}).items()
+        for design, row in mapped(data.get("limits") or {}, "The limits").items()
     }
-    chosen = defaults() | _schools(data.get("schools") or {})
-    return Policy(chosen, limits, read_rates(data.get("prices") or {}))
+    chosen = defaults() | _schools(mapped(data.get("schools") or {}, "The schools"))
+    return Policy(chosen, limits, read_rates(mapped(data.get("prices") or {}, "The prices")))
 
 
 def known_only(data: Mapping[str, Any]) -> dict[str, Any]:
@@ -74,12 +74,13 @@ def _schools(data: Mapping[str, str]) -> dict[str, str]:
     chosen = {}
     for key, option in data.items():
         school = schools()[one_of(key, schools(), "difference of practice")]
-        chosen[key] = one_of(option, [known.key for known in school.options], f"way ({school.label})")
+        chosen[key] = one_of(str(option), [known.key for known in school.options], f"way ({school.label})")
     return chosen
 
 
 def _limit(design: str, row: Mapping[str, Any]) -> Limit:
     label = designs()[design].label
+    row = mapped(row, f"The limit of {label}")
     least = not_negative(row.get("least_mm", 0.0), f"The least play ({label})")
     most = not_negative(row.get("most_mm"), f"The most play ({label})")
     if least > most:

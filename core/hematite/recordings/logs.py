@@ -21,10 +21,20 @@ FULL_SCALE_MS2 = 200.0  # what is taken as full scale of an accelerometer, so th
 STANDARD_GRAVITY = 9.80665  # m/s², NIST SP 811, exact
 LEAST_ROWS = 100
 MOST_BYTES = 120 * 1024 * 1024
+LONGEST_STEP = 200.0  # in seconds or milliseconds no log steps so far; judgement
 UNEVEN = 0.5  # of the middle step: a longer one is a gap that cannot be bridged; judgement
 _TIME = re.compile(r"^\W*(t|time|timestamp|seconds?|zeit|ms|elapsed)\b", re.IGNORECASE)
-_UNITS = ((re.compile(r"m/s|ms-?2|m s-?2", re.IGNORECASE), 1.0), (re.compile(r"\bmg\b"), STANDARD_GRAVITY / 1000),
-          (re.compile(r"[\[( _]g\W*$|^g$"), STANDARD_GRAVITY))  # fmt: skip
+_UNITS = (
+    (re.compile(r"m/s|ms-?2|m s-?2", re.IGNORECASE), 1.0),
+    (re.compile(r"(?:[\W_]|^)mg\W*$", re.IGNORECASE), STANDARD_GRAVITY / 1000),
+    (re.compile(r"(?:[\[( _]|^)g\W*$", re.IGNORECASE), STANDARD_GRAVITY),
+)
+_ACCELERATION = re.compile(r"acc|\ba[xyz]?\b|\ba[xyz]?[_ (\[]|^[xyz]\b|m/s|ms-?2|[\[(]m?g[\])]|_m?g$", re.IGNORECASE)
+_OTHER = re.compile(
+    r"temp|°|\bdeg|index|\bn(?:o|r|um(?:ber)?)?\b|sample|count|press|volt|batt|speed|gyro|mag|\brow\b", re.IGNORECASE
+)
+RESTS_IN_G = (0.5, 1.5)  # a resting pickup shows one g over its axes together; judgement
+SMOOTH_SHARE = 0.02  # of the roughest column's change from row to row: a smoother one is no vibration; judgement
 
 
 def read_csv(data: bytes) -> Log:
@@ -36,10 +46,9 @@ def read_csv(data: bytes) -> Log:
     names, table = _table(data)
     at = _time_column(names, table)
     times = _seconds(table[:, at], names[at])
-    channels = np.delete(table, at, axis=1)
-    if not channels.shape[1]:
-        raise BadRecording("The log has a time column and nothing else. Export at least one acceleration.")
-    factors = [_factor(name, column) for name, column in zip(np.delete(names, at), channels.T, strict=True)]
+    kept = _accelerations(names, table, at)
+    channels = table[:, kept]
+    factors = _factors([names[n] for n in kept], channels)
     rate = round(1 / float(np.median(np.diff(times))))
     even = np.arange(times[0], times[-1], 1 / rate)
     values = [
@@ -49,14 +58,18 @@ def read_csv(data: bytes) -> Log:
 
 
 def _table(data: bytes) -> tuple[Sequence[str], Floats]:
+    """Return the columns' names, a row of units below the header joined to them, and the figures."""
     if len(data) > MOST_BYTES:
         raise BadRecording("The log is larger than 120 MB. Cut it to the seconds that matter.")
-    text = data.decode("utf-8-sig", errors="replace")
+    text = data.decode("utf-8-sig", errors="replace").replace("\r\n", "\n").replace("\r", "\n")
     first = next((line for line in text.splitlines() if re.search(r"\d", line)), "")
     mark = ";" if ";" in first else "\t" if "\t" in first else ","
     if mark != ",":
         text = text.replace(",", ".")
-    rows = [row for row in csv.reader(io.StringIO(text), delimiter=mark) if row]
+    try:
+        rows = [row for row in csv.reader(io.StringIO(text), delimiter=mark) if row]
+    except csv.Error:
+        raise BadRecording("The log is no table that can be read. Export time and acceleration as CSV.") from None
     numbers = [values for values in map(_numbers, rows) if values]
     if len(numbers) < LEAST_ROWS:
         raise BadRecording("The log has hardly any rows of figures. Export time and acceleration as CSV.")
@@ -64,8 +77,48 @@ def _table(data: bytes) -> tuple[Sequence[str], Floats]:
     table = np.array([values for values in numbers if len(values) == width])
     if width < 2:
         raise BadRecording("The log has one column only. Export the time beside the acceleration.")
-    header = next((row for row in rows if len(row) == width and not _numbers(row)), [""] * width)
-    return header, table
+    words = [row for row in rows if len(row) == width and not _numbers(row)][:2]
+    return [" ".join(cells).strip() for cells in zip(*words, strict=True)] if words else [""] * width, table
+
+
+def _accelerations(names: Sequence[str], table: Floats, at: int) -> list[int]:
+    """Return the columns that are accelerations: not the time, no running number, nothing named otherwise.
+
+    Raises `BadRecording` where none is left, or where unnamed columns leave it open.
+    """
+    others = [n for n in range(table.shape[1]) if n != at]
+    named = [n for n in others if _ACCELERATION.search(names[n])]
+    kept = named or [n for n in others if not _OTHER.search(names[n]) and not _counts(table[:, n])]
+    if not kept:
+        raise BadRecording("The log has a time column and nothing else. Export at least one acceleration.")
+    unlike = not named and len(kept) > 1 and not any(names[n].strip() for n in kept) and _unlike(table[:, kept])
+    if unlike:
+        raise BadRecording(
+            "The log has several columns without names, and not all look like accelerations. Name them in a header, "
+            "such as time_s, ax_g."
+        )
+    return kept
+
+
+def _counts(column: Floats) -> bool:
+    """Return whether a column only counts the rows."""
+    steps = np.diff(column)
+    return bool(len(steps) and (steps == steps[0]).all() and float(steps[0]).is_integer() and steps[0] != 0)
+
+
+def _unlike(columns: Floats) -> bool:
+    """Return whether columns differ so much in what they do that one is no acceleration: drift against vibration."""
+    rough = np.abs(np.diff(columns, axis=0)).mean(axis=0) / (np.ptp(columns, axis=0) + 1e-12)
+    return bool(rough.min() < SMOOTH_SHARE * rough.max())
+
+
+def _factors(names: Sequence[str], channels: Floats) -> list[float]:
+    """Return m/s² for one of each column's unit; axes without a unit share what the resting one shows."""
+    said = [_factor(name) for name in names]
+    unsaid = [n for n, factor in enumerate(said) if factor is None]
+    rest = float(np.linalg.norm(channels[:, unsaid].mean(axis=0))) if unsaid else 0.0
+    guessed = STANDARD_GRAVITY if RESTS_IN_G[0] < rest < RESTS_IN_G[1] else 1.0
+    return [guessed if factor is None else factor for factor in said]
 
 
 def _numbers(row: Sequence[str]) -> list[float]:
@@ -87,6 +140,9 @@ def _time_column(names: Sequence[str], table: Floats) -> int:
 
 def _seconds(times: Floats, name: str) -> Floats:
     step = float(np.median(np.diff(times)))
+    if step > LONGEST_STEP:  # stamps in microseconds or nanoseconds: whatever brings the step below a tenth of a second
+        times = times / (1e9 if step > 1e5 else 1e6)
+        step = float(np.median(np.diff(times)))
     milliseconds = bool(re.search(r"\bms\b|milli", name, re.IGNORECASE)) or (
         not re.search(r"\bs\b|sec", name) and step > 0.02
     )
@@ -97,12 +153,9 @@ def _seconds(times: Floats, name: str) -> Floats:
     return times
 
 
-def _factor(name: str, column: Floats) -> float:
-    """Return m/s² for one of the column's unit."""
-    for pattern, factor in _UNITS:
-        if pattern.search(name):
-            return factor
-    return STANDARD_GRAVITY if 0.5 < abs(float(column.mean())) < 1.5 else 1.0
+def _factor(name: str) -> float | None:
+    """Return m/s² for one of the unit that a column's name says, None where it says none."""
+    return next((factor for pattern, factor in _UNITS if pattern.search(name)), None)
 
 
 def read_uff(data: bytes) -> Log:

@@ -1,13 +1,13 @@
 """The shim pack that sets end play from the measured gap, and the fewest shims that make it."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from itertools import combinations_with_replacement
 
 from hematite.doors import count, not_negative, positive
 from hematite.errors import BadQuantity
 
 MOST_SHIMS = 6  # judgement: a thicker stack wants a spacer
+MOST_SIZES = 40
 
 
 @dataclass(frozen=True)
@@ -30,14 +30,14 @@ def shim_pack(
 ) -> tuple[Pack, ...]:
     """Return the packs within tolerance, fewest shims first, then closest. Raises `BadQuantity` for none."""
     wanted = positive(total_mm, "The pack's thickness in mm")
-    stock = sorted({positive(shim, "A shim's thickness in mm") for shim in stock_mm}, reverse=True)[:12]
+    stock = sorted({positive(shim, "A shim's thickness in mm") for shim in stock_mm}, reverse=True)
     if not stock:
         raise BadQuantity("No shims in the stock list. Enter the thicknesses you have.")
+    if len(stock) > MOST_SIZES:
+        raise BadQuantity(f"{len(stock)} thicknesses are too many to try; leave out those that cannot matter.")
     packs = [
         Pack(shims, round(sum(shims), 4), round(sum(shims) - wanted, 4))
-        for n in range(1, MOST_SHIMS + 1)
-        for shims in combinations_with_replacement(stock, n)
-        if abs(sum(shims) - wanted) <= tolerance_mm + 1e-9
+        for shims in _stacks(stock, wanted, tolerance_mm + 1e-9, MOST_SHIMS)
     ]
     if not packs:
         raise BadQuantity(
@@ -45,3 +45,13 @@ def shim_pack(
             "Add other thicknesses."
         )
     return tuple(sorted(packs, key=lambda pack: (len(pack.shims_mm), abs(pack.error_mm)))[:show])
+
+
+def _stacks(stock: Sequence[float], wanted: float, tolerance: float, most: int) -> Iterator[tuple[float, ...]]:
+    """Yield every stack of `stock` (thickest first) within tolerance, none thicker than that tried further."""
+    for n, shim in enumerate(stock):
+        left = wanted - shim
+        if abs(left) <= tolerance:
+            yield (shim,)
+        if left > tolerance and most > 1 and shim * (most - 1) >= left - tolerance:
+            yield from ((shim, *rest) for rest in _stacks(stock[n:], left, tolerance, most - 1))

@@ -9,7 +9,7 @@ import numpy as np
 import numpy.typing as npt
 from scipy import interpolate
 
-from hematite.doors import finite, positive
+from hematite.doors import few, limits, within
 from hematite.errors import BadSpeed
 from hematite.tyres import wheel_turns_per_second
 
@@ -19,6 +19,7 @@ KINDS = ("road", "wheel", "profile", "marks", "counted", "unknown")
 # Relative uncertainty of each kind: a speedometer rounds and a tyre size is a percent off; judgement.
 SPREAD = {"road": 0.04, "wheel": 0.01, "profile": 0.04, "marks": 0.01, "counted": 0.02}
 LEAST_TAPS_SMOOTHED = 8
+OUTSIDE_S = 0.5  # a hand may tap that much before the start or after the end; judgement
 SLOWEST_TURNS_PER_S = 0.3  # judgement: slower than this a rolling fault gives no usable rhythm
 
 
@@ -73,6 +74,8 @@ def wheel_turns(speed: Mapping[str, Any], *, duration_s: float, circumference_m:
     if kind == "unknown":
         return None
     turns = _READERS[kind](speed, duration_s, circumference_m)
+    if turns.fastest_rate > limits("wheel_turns_per_s")[1]:
+        raise BadSpeed(f"{turns.fastest_rate:.0f} turns a second is more than a wheel can turn. Check speed and tyre.")
     if turns.mean_rate < SLOWEST_TURNS_PER_S:
         raise BadSpeed(f"The wheel hardly turned: {turns.mean_rate:.2f} turns a second. Spin it faster.")
     return turns
@@ -85,31 +88,30 @@ def _steady(turns_per_s: float, duration_s: float, spread: float) -> WheelTurns:
 
 def _size(circumference_m: float | None) -> float:
     if not circumference_m:
-        raise BadSpeed("A road speed needs the tyre size. Enter it on the vehicle, or give wheel turns a second.")
-    return circumference_m
+        raise BadSpeed("A road speed needs a tyre size that can be read. Enter it, or give wheel turns a second.")
+    return within(circumference_m, "circumference_m")
 
 
 def _road(speed: Mapping[str, Any], duration_s: float, circumference_m: float | None) -> WheelTurns:
-    kmh = positive(speed.get("kmh"), "The road speed")
+    kmh = within(speed.get("kmh"), "speed_kmh")
     rate = wheel_turns_per_second(speed_kmh=kmh, rolling_circumference=_size(circumference_m))
     return _steady(rate, duration_s, SPREAD["road"])
 
 
 def _wheel(speed: Mapping[str, Any], duration_s: float, _: float | None) -> WheelTurns:
-    return _steady(positive(speed.get("turns_per_s"), "Wheel turns a second"), duration_s, SPREAD["wheel"])
+    return _steady(within(speed.get("turns_per_s"), "wheel_turns_per_s"), duration_s, SPREAD["wheel"])
 
 
 def _counted(speed: Mapping[str, Any], duration_s: float, _: float | None) -> WheelTurns:
-    return _steady(positive(speed.get("turns"), "The turns counted") / duration_s, duration_s, SPREAD["counted"])
+    return _steady(within(speed.get("turns"), "turns_counted") / duration_s, duration_s, SPREAD["counted"])
 
 
 def _profile(speed: Mapping[str, Any], duration_s: float, circumference_m: float | None) -> WheelTurns:
-    points = [
-        (finite(t, "A time in the speed profile"), finite(v, "A speed in the profile"))
-        for t, v in speed.get("points", [])
-    ]
+    points = [_point(row) for row in few(speed.get("points", []), "points", "The speed profile")]
     if len(points) < 2 or any(late[0] <= early[0] for early, late in pairwise(points)):
         raise BadSpeed("A speed profile needs at least two points in order of time.")
+    if points[-1][0] < 0 or points[0][0] > duration_s:
+        raise BadSpeed("The speed profile lies outside the recording. Check its clock.")
     times, speeds = np.array(points).T
     grid = np.linspace(0.0, duration_s, max(int(duration_s * 50), 2))
     rates = np.clip(np.interp(grid, times, speeds), 0, None) / 3.6 / _size(circumference_m)
@@ -117,8 +119,17 @@ def _profile(speed: Mapping[str, Any], duration_s: float, circumference_m: float
     return WheelTurns(times_s=grid, turns=np.concatenate([[0.0], np.cumsum(steps)]), spread=SPREAD["profile"])
 
 
+def _point(row: object) -> tuple[float, float]:
+    if not isinstance(row, list | tuple) or len(row) != 2:
+        raise BadSpeed("A point of a speed profile is a time and a speed.")
+    return within(row[0], "time_s"), 0.0 if row[1] == 0 else within(row[1], "speed_kmh")
+
+
 def _marks(speed: Mapping[str, Any], duration_s: float, _: float | None) -> WheelTurns:
-    times = np.array([finite(t, "A wheel mark") for t in speed.get("times_s", [])])
+    taps = few(speed.get("times_s", []), "points", "The wheel marks")
+    times = np.array([within(t, "time_s") for t in taps])
+    if len(times) and (times[0] < -OUTSIDE_S or times[-1] > duration_s + OUTSIDE_S):
+        raise BadSpeed("The wheel marks lie outside the recording. Tap them again.")
     if len(times) < 3 or (np.diff(times) <= 0).any():
         raise BadSpeed("Wheel marks need at least three taps, one a turn, in order of time.")
     return WheelTurns(times_s=_untrembled(times), turns=np.arange(len(times), dtype=float), spread=SPREAD["marks"])

@@ -121,7 +121,7 @@ class Recordings(WorkshopTestCase):
         folder.parent.mkdir(parents=True, exist_ok=True)
         folder.write_bytes(taken)
         self.assertEqual(json.loads(zipfile.ZipFile(folder).read("case.json"))["format"], "hematite-case")
-        along = assess_case(read_bundle(folder))
+        along, _ = assess_case(read_bundle(folder))
         self.assertEqual([(c.hub, round(c.probability, 3)) for c in along.culprits],
                          [(c["hub"], round(c["probability"], 3)) for c in screen["culprits"]])  # fmt: skip
         self.assertEqual(along.culprits[0].hub, "A2L")

@@ -66,7 +66,7 @@ def main() -> int:
 TRIALS = """
 import json, sys
 from dataclasses import asdict
-from hematite.simulator.scoring import judge_trials, score
+from bench.recorded_score import judge_trials, score
 print(json.dumps(asdict(score(judge_trials(sys.argv[1], count=int(sys.argv[2]), seed=9)))))
 """
 POPULATION = 60
@@ -77,7 +77,7 @@ def _beside(script: str, names: Sequence[str], count: int) -> Iterator[tuple[str
     """Run a script once a name, beside each other, one core each; yield what each printed as JSON."""
     running = {
         name: subprocess.Popen(
-            [PYTHON, "-c", script, name, str(count)], stdout=subprocess.PIPE, text=True, env=ONE_CORE
+            [PYTHON, "-c", script, name, str(count)], stdout=subprocess.PIPE, text=True, env=ONE_CORE, cwd=ROOT / "core"
         )
         for name in names
     }
@@ -101,49 +101,54 @@ def _hearing() -> None:
 
 FOLLOW = """
 import json, sys
-from hematite.simulator.following import cases, half_way, reliability
-unlike = sys.argv[1] == "unlike"
-found = list(cases(int(sys.argv[2]), seed=21, unlike=unlike))
-mean = lambda name: sum(getattr(one, name) for one in found) / len(found)
-names = ("right", "falsely", "minutes", "until_named", "usual_minutes", "usual_until")
-tables = {"table": reliability(p for one in found for p in one.said)}
-tables["half"] = reliability(half_way(3000, seed=22, unlike=unlike))
-print(json.dumps({name: mean(name) for name in names} | tables))
+from bench.followed import DEPTHS, followed, listed, reliability, summary, told
+bent = {"alike": 0.0, "bent": 0.4}[sys.argv[1]]
+count = int(sys.argv[2])
+found = {depth: list(told(count, seed=21, depth=depth, bent=bent)) for depth in DEPTHS}
+found |= {name: list(run(count // 2, seed=22, bent=bent)) for name, run in (("followed", followed), ("listed", listed))}
+said = [pair for depth in DEPTHS for one in found[depth] for pair in one.bearings]
+decided = [pair for depth in DEPTHS for one in found[depth] for pair in one.choices]
+print(json.dumps({name: summary(own) for name, own in found.items()} | {
+    "bearings": reliability(said), "choices": reliability(decided)}))
 """
-FOLLOWED = 120
+TOLD = 120
 
 
 def _hands() -> None:
-    say(f"\nFollowing the advice from an empty case, {FOLLOWED} cases of any vehicle, seed 21")
-    for kind, found in _beside(FOLLOW, ("alike", "unlike"), FOLLOWED):
-        words = "answers by our own tables" if kind == "alike" else "answers by tables of another mechanic"
-        say(f"{words}: right {found['right']:.0%}, a sound part accused {found['falsely']:.1%}")
-        saved = 1 - found["minutes"] / found["usual_minutes"]
-        until = 1 - found["until_named"] / found["usual_until"]
-        say(
-            f"  {found['minutes']:.0f} min on average; baseline, every test in the usual order: "
-            f"{found['usual_minutes']:.0f} min ({saved:.0%} saved); "
-            f"until somebody is named {found['until_named']:.0f} "
-            f"against {found['usual_until']:.0f} min ({until:.0%} saved)"
-        )
-        say("  said and was, by tenths, at the end; and of 3000 cases left half-way")
-        for (count, share, was), (many, half, so) in zip(found["table"], found["half"], strict=True):
-            say(f"  {share:>4.0%} {was:>5.0%} of {count:>5}    {half:>4.0%} {so:>5.0%} of {many:>6}")
+    say(
+        f"\nMade-up cases of ten kinds of vehicle, {TOLD} a depth, seeds 21 and 22 (baseline: the fixed list)"
+    )
+    for kind, found in _beside(FOLLOW, ("alike", "bent"), TOLD):
+        say("answers by our own tables" if kind == "alike" else "answers by tables bent by 1.5 times, one deviation")
+        for name in ("many", "some", "few", "followed", "listed"):
+            one = found[name]
+            say(
+                f"  {name:>8}: best guess {one['best']:.0%}, culprits exact {one['culprits']:.0%}, "
+                f"decision {one['decision']:.0%}, settled {one['settled']:.0%} and then right "
+                f"{one['right_when_settled']:.0%}, a sound bearing accused {one['accused']:.1%}, "
+                f"{one['tests']:.0f} tests, {one['minutes']:.0f} min"
+            )
+        say("  said and was, by tenths: a bearing at a hub; a decision")
+        for (count, share, was), (many, said, so) in zip(found["bearings"], found["choices"], strict=True):
+            say(f"  {share:>4.0%} {was:>5.0%} of {count:>5}    {said:>4.0%} {so:>5.0%} of {many:>5}")
 
 
 WEIGH = """
 import json, time
-import numpy as np
-from hematite.evidence import statements_of, weigh
-from hematite.simulator.hands import Mechanic, draw_fault, usual_order
-from hematite.vehicles import Axle, Hub, Vehicle
+from hematite.beliefs import weigh
+from hematite.evidence import Observation, statements_of
+from hematite.following import applicable
 from hematite.prices import Rates
+from hematite.vehicles import Axle, Hub, Vehicle
 from hematite.verdict import assess, price_choice
 axles = [Axle(tuple(Hub(f"A{n}{s[0].upper()}", s, "taper_pressurised") for s in ("left", "right"))) for n in (1, 2)]
-trailer, dice = Vehicle(tuple(axles)), np.random.default_rng(1)
-mechanic = Mechanic(trailer, draw_fault(trailer, dice), dice)
-skip = ("fault_lines", "half_shaft", "in_gear")
-said = [mechanic.answer(*test) for test in usual_order(trailer) if test[0] not in skip][:60]
+trailer = Vehicle(tuple(axles))
+fine = {"rock_12_6": "nothing", "rock_3_9": "nothing", "in_out": "trace", "spin": "free", "stethoscope": "quiet",
+        "heat": "cool", "coast_down": "alike", "cap_button": "proud", "tyre_edge": "even", "wheel_nuts": "tight",
+        "danger_signs": "none", "hand_turned": "smooth", "opened": "clean", "lever": "none"}.items()
+said = [Observation(kind, hub.id, {"answer": answer}) for hub in trailer.hubs() for kind, answer in fine]
+said += [Observation("complaint", "", {"words": ["growl"]}), Observation("wheel_swap", "", {"answer": "stays"})]
+said += [Observation("end_play", hub, {"readings_mm": [0.1, 0.11, 0.1]}) for hub in ("A1L", "A2L")]
 def timed(run):
     times = []
     for _ in range(9):
@@ -158,11 +163,13 @@ print(json.dumps({"n": len(said), "one": one, "weigh": timed(lambda: weigh(state
 
 
 def _weighing() -> None:
-    printed = subprocess.run([PYTHON, "-c", WEIGH], capture_output=True, text=True, check=True, env=ONE_CORE)
+    printed = subprocess.run(
+        [PYTHON, "-c", WEIGH], capture_output=True, text=True, check=True, env=ONE_CORE, cwd=ROOT / "core"
+    )
     found = json.loads(printed.stdout)
     say(f"\nWeighing {found['n']} observations of a tandem trailer; baseline: the same with one observation")
     words_of = {
-        "weigh": "all probabilities",
+        "weigh": "all probabilities, and what every witness did to them",
         "assess": "with the next test, what would overturn it, and the choice at every hub by rule",
         "price": "prices of every possible choice at every hub, beside that",
     }

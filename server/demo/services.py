@@ -80,7 +80,7 @@ def _finish(user: User, case: Case, script: dict, name: str) -> None:
     for step, _ in job(user, case.id)["steps"]:
         tick(user, case.id, tick_id=uuid.uuid4(), verdict=None, step=step.id, done=True, note="")
     if script["record"]:
-        _record(user, case, hub, f"{name}-{hub}-after", after=True)
+        _record(user, case, hub, f"{name}-{hub}-again", after=True)
     verdict = job(user, case.id)["verdict"].id
     for after_hub, readings in script.get("after_play", {}).items():
         _observe(user, case, after_hub, "end_play", {"readings_mm": readings, "resolution_mm": 0.01}, job=verdict)

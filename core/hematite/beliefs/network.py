@@ -293,13 +293,22 @@ class Network:
         if about.of_vehicle:
             other._raw, other._own = self._raw, self._own
         elif len(other._terms) == len(self._terms) and not _spans(about):
-            other._raw = self._raw | {place: other._likelihood(place, other._at(place)) for place in touched}
+            other._raw = self._raw if self._only_coupled(about, other) else other._relearnt(self._raw, touched)
             other._sources = self._sources
             other._rows = self._rows | {place: other._rows_at(place) for place in touched}
             other._all = self._all | {place: other._pair(place) for place in touched}
             other._rests = {touched: self._rest(touched)}
             other._kept = {key: pair for key, pair in self._kept.items() if key[0] not in touched}
         return other
+
+    def _relearnt(self, known: Mapping[str, Floats], touched: Sequence[str]) -> dict[str, Floats]:
+        return {**known, **{place: self._likelihood(place, self._at(place)) for place in touched}}
+
+    def _only_coupled(self, about: Statement, other: "Network") -> bool:
+        """Return whether a statement speaks only through what is read beside the mate, before and after."""
+        axle = self.frame.axle_of(about.place)
+        same = all(self._coupled_groups(place) == other._coupled_groups(place) for place in axle)
+        return same and witnesses()[about.witness].get("reads", "") in self._coupled_groups(about.place)
 
     def reads_alone(self, statement: Statement) -> bool:
         """Return whether a statement concerns one hub's own states, and nothing that couples it to others."""

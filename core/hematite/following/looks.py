@@ -29,7 +29,7 @@ from hematite.vehicles import Hub, Vehicle
 CLOSED = ("hub_unit", "pressed_double_row")  # designs that are not opened to look
 MOST_HUBS = 4  # the most suspect ones are worth a test of their own
 RECORDING = "fault_lines"
-SHARED_LIFT, SHARED_OPEN = 5.0, 2.0  # tests that usually share one lift, one opened hub; judgement
+SHARED_LIFT = 5.0  # tests that usually share one lift; judgement
 NEED_THE_WHEEL = ("rock", "spin")  # stages that an opened hub is past
 
 
@@ -65,13 +65,13 @@ class Progress:
     def minutes(self, witness: str, place: str, *, shared: bool = False) -> float:
         """Return what a test costs now: its own minutes, and those of what must be done first.
 
-        `shared`: of lifting and opening only its part, as other tests will use them too.
+        `shared`: of lifting only its part, as other tests will use it too; an opened hub is seldom looked at twice.
         """
         row = witnesses()[witness]
         apart = row.get("apart", "")
         lift = LIFT_MINUTES if apart and not self.lifted else 0.0
         opening = OPEN_MINUTES if apart == "opened" and place not in self.opened else 0.0
-        return float(row["minutes"]) + (lift / SHARED_LIFT + opening / SHARED_OPEN if shared else lift + opening)
+        return float(row["minutes"]) + opening + (lift / SHARED_LIFT if shared else lift)
 
 
 Asking = tuple[str, str, list[tuple[str, Statement]]]  # a test, where, and its answers

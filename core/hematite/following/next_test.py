@@ -9,7 +9,7 @@ from hematite.evidence.tables import Floats, witnesses
 from hematite.following.looks import RECORDING, Look, Progress, classes_of, entropies, now
 
 WORTH_BITS = 0.02  # a test that tells less is not worth a walk round the vehicle; judgement
-WORTH_A_MINUTE = 0.006  # bits; less than that is not worth the time; judgement
+WORTH_A_MINUTE = 0.02  # bits; less than that is not worth the time; judgement
 NO_RECORDER = 0.4  # how far a recording counts before anybody knows whether there is a recorder; judgement
 
 

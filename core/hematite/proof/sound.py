@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from hematite.evidence.heard import FAINT_RHYTHM, RING_KINDS, WHEEL_KINDS
-from hematite.families import FAINT
+from hematite.families import CLEAR, FAINT
 from hematite.listening import Heard
 from hematite.listening.corners import SAME_SPEED
 
@@ -166,8 +166,11 @@ def _outcome(change: float | None, lines: tuple[LineChange, ...]) -> tuple[str, 
 
 
 def _against(change: float | None, lines: tuple[LineChange, ...]) -> tuple[str, str] | None:
-    if any(line.came for line in lines):
+    came = max((line.after or 0.0 for line in lines if line.came), default=0.0)
+    if came >= CLEAR:
         return "same", "A fault line stands now that did not before. The job is not proven: look again at this hub."
+    if came:
+        return "same", "A faint line stands now that did not before; one in a hundred or so is chance. Record it again."
     if any(line.stands and line.of_bearing for line in lines):
         return "same", "Fault lines of the bearing still stand. The job is not proven: look again at this hub."
     if change is not None and change >= CHANGED_DB:

@@ -34,6 +34,7 @@
 			{/if}
 			<Choice
 				label={check.label}
+				row
 				options={Object.entries(check.words).map(([key, words]) => ({ key, words }))}
 				value={said(check)}
 				onchange={(key) => void answer(check, key)}

@@ -188,4 +188,7 @@ def _for(change: float | None, lines: tuple[LineChange, ...]) -> tuple[str, str]
         return "cannot_tell", "No fault lines before or after, and the two levels may not be compared."
     if change <= -CHANGED_DB:
         return "better", f"It is {-change:.0f} dB quieter than before."
-    return "same", "It is no quieter than before. Look again, here or elsewhere."
+    words = (
+        "No fault line stood before or stands now, and it is no quieter: by sound this cannot be told. Hands prove it."
+    )
+    return "cannot_tell", words

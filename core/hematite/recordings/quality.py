@@ -31,7 +31,10 @@ def assess_quality(recording: Recording) -> tuple[Finding, ...]:
     """Return what is wrong with a recording; an empty tuple is a good one. Limits: `quality.toml`."""
     if _level_db(recording.samples) < _limit("silent"):
         return (_finding("silent", max(_level_db(recording.samples), -200.0)),)
-    return tuple(finding for check in _CHECKS for finding in check(recording))
+    short = tuple(_length(recording))
+    if not usable(short):  # nothing else can be told of it
+        return short
+    return (*short, *(finding for check in _CHECKS for finding in check(recording)))
 
 
 def usable(findings: tuple[Finding, ...]) -> bool:
@@ -155,7 +158,6 @@ def _stray_knocks(recording: Recording) -> Iterator[Finding]:
 
 
 _CHECKS: tuple[Callable[[Recording], Iterator[Finding]], ...] = (
-    _length,
     _clipping,
     _offset,
     _dropouts,

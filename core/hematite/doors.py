@@ -44,7 +44,9 @@ def within(value: object, key: str) -> float:
     least, most = limits(key)
     number = finite(value, what)
     if not least <= number <= most:
-        raise BadQuantity(f"{what} lies between {least:g} and {most:g}; got {number:g}. Check the unit and the point.")
+        raise BadQuantity(
+            f"{what} lies between {least:g} and {most:g}; got {number:g}. Check the unit and the decimal point."
+        )
     return number
 
 

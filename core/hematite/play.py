@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from scipy import stats
 
 from hematite.doors import not_negative, positive, within
 from hematite.errors import BadQuantity
@@ -51,7 +52,8 @@ def end_play(readings_mm: Sequence[object], hub: Hub, *, resolution_mm: float = 
     uncertainty = math.hypot(spread / math.sqrt(len(values)), step / math.sqrt(12))
     low, high = hub.play_window_mm
     mean = float(values.mean())
-    return EndPlay(mean, spread, uncertainty, low, high, _outcomes(mean, uncertainty, step, low, high))
+    edges = (max(low, step / 2), max(high, step), far_over_mm(high))
+    return EndPlay(mean, spread, uncertainty, low, high, _outcomes(mean, uncertainty, len(values) - 1, edges))
 
 
 def _reading(value: object) -> float:
@@ -63,13 +65,12 @@ def far_over_mm(high_mm: float) -> float:
     return max(4 * high_mm, 0.5)
 
 
-def _outcomes(mean: float, uncertainty: float, step: float, low: float, high: float) -> dict[str, float]:
-    """Share the outcomes by the normal distribution of the true play around the mean.
+def _outcomes(mean: float, uncertainty: float, freedom: int, edges: tuple[float, ...]) -> dict[str, float]:
+    """Share the outcomes by Student's distribution of the true play around the mean of few readings (GUM, G.3).
 
     Less than half a step of the gauge cannot be told from none, so it never counts as over a window of zero.
     """
-    edges = [max(low, step / 2), max(high, step), far_over_mm(high)]
-    below = [0.5 * (1 + math.erf((edge - mean) / (uncertainty * math.sqrt(2)))) for edge in edges]
+    below = stats.t.cdf((np.array(edges) - mean) / uncertainty, freedom)
     shares = np.diff([0.0, *below, 1.0])
     names = ("none", "within", "over", "far_over")
     return {name: float(share) for name, share in zip(names, shares, strict=True)}

@@ -58,7 +58,7 @@ class Axle:
 class Vehicle:
     """Axles from front to back. `rolling_circumference` in metres; None when neither it nor the tyre is known.
 
-    Age in years, distance in km and `duty` (words of evidence/priors.toml) shift what is likely before any test.
+    Age in years, distance in km and `duty` (words of beliefs/priors.toml) shift what is likely before any test.
     """
 
     axles: tuple[Axle, ...]

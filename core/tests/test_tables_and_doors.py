@@ -99,6 +99,8 @@ class Tables(unittest.TestCase):
     def test_rechecks(self) -> None:
         """A set nut is looked at again after some 30 km: common practice, no source."""
         self.assertEqual((recheck("adjust").km, recheck("repack").km), (30, 30))
+        self.assertEqual(recheck("replace_bearing", "taper_clamp").km, 30, "new tapers settle as set ones do")
+        self.assertNotIn("nut", recheck("repack", "cartridge_pair").why.lower().replace("wheel nuts", ""))
         with self.assertRaises(UnknownName):
             recheck("undecided")
 

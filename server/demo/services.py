@@ -76,7 +76,7 @@ def _play(user: User, vehicle_id: uuid.UUID, script: dict, name: str) -> None:
 
 
 def _finish(user: User, case: Case, script: dict, name: str) -> None:
-    hub, choice = script["decide"]
+    hub, _ = script["decide"]
     for step, _ in job(user, case.id)["steps"]:
         tick(user, case.id, tick_id=uuid.uuid4(), verdict=None, step=step.id, done=True, note="")
     if script["record"]:
@@ -87,9 +87,14 @@ def _finish(user: User, case: Case, script: dict, name: str) -> None:
     for check in proof(user, case.id)["checks"] if "after_play" in script else ():
         answer = "not_done" if check.later else "good"
         _observe(user, case, hub, "check", {"check": check.key, "answer": answer}, job=verdict)
+    usual = usual_recheck(job(user, case.id)["recheck"], timezone.localdate())
     because = "Driven away; the nuts and the warmth are looked at with the recheck."
     finish(
-        user, case.id, outcome=script["close"], unproven_because=because, **usual_recheck(choice, timezone.localdate())
+        user,
+        case.id,
+        outcome=script["close"],
+        unproven_because=because,
+        **usual,
     )
 
 

@@ -3,16 +3,18 @@
 from typing import Literal
 from uuid import UUID
 
+from hematite.doors import HUB_ID, most_of
 from ninja import Field, Schema
+from workshop.limits import limited
 
 
 class BearingIn(Schema):
     """One row; partial geometry is allowed and simply gives no fault orders."""
 
     row: str = Field("row", max_length=20)
-    elements: int | None = Field(None, ge=3, le=200)
-    element_diameter_mm: float | None = Field(None, gt=0, le=200)
-    pitch_diameter_mm: float | None = Field(None, gt=0, le=1000)
+    elements: int | None = limited("elements")
+    element_diameter_mm: float | None = limited("element_diameter_mm")
+    pitch_diameter_mm: float | None = limited("pitch_diameter_mm")
     contact_angle_deg: float | None = Field(None, ge=0, lt=90)
     designation: str = Field("", max_length=40)
 
@@ -28,12 +30,12 @@ class SealIn(Schema):
 class HubIn(Schema):
     """One wheel position."""
 
-    id: str = Field(min_length=1, max_length=8)
+    id: str = Field(pattern=f"^{HUB_ID.pattern}$")
     side: Literal["left", "right", "centre"]
     design: str
     rotating_ring: Literal["inner", "outer", ""] = ""
-    play_min_mm: float | None = Field(None, ge=0, le=5)
-    play_max_mm: float | None = Field(None, ge=0, le=5)
+    play_min_mm: float | None = limited("play_mm")
+    play_max_mm: float | None = limited("play_mm")
     play_source: str = Field("", max_length=120)
     seal: SealIn = SealIn()
     bearings: list[BearingIn] = Field([], max_length=4)
@@ -44,7 +46,7 @@ class AxleIn(Schema):
 
     driven: bool = False
     steered: bool = False
-    hubs: list[HubIn] = Field(min_length=1, max_length=4)
+    hubs: list[HubIn] = Field(min_length=1, max_length=most_of("hubs_per_axle"))
 
 
 class VehicleIn(Schema):
@@ -52,11 +54,11 @@ class VehicleIn(Schema):
 
     label: str = Field(min_length=1, max_length=80)
     tyre: str = Field("", max_length=40)
-    rolling_circumference_m: float | None = Field(None, ge=0.1, le=6)
-    age_years: float | None = Field(None, ge=0, le=150)
-    distance_km: float | None = Field(None, ge=0, le=5_000_000)
-    duty: list[str] = Field([], max_length=12)
-    axles: list[AxleIn] = Field(min_length=1, max_length=8)
+    rolling_circumference_m: float | None = limited("circumference_m")
+    age_years: float | None = limited("age_years")
+    distance_km: float | None = limited("distance_km")
+    duty: list[str] = Field([], max_length=most_of("duties"))
+    axles: list[AxleIn] = Field(min_length=1, max_length=most_of("axles"))
 
 
 class OrdersOut(Schema):

@@ -45,7 +45,7 @@ def _job(request: HttpRequest, case_id: UUID, verdict: UUID | None) -> dict:
         "verdict": verdict_out(work["verdict"]),
         "jobs": [verdict_out(row) for row in work["jobs"]],
         "steps": [_step(step, tick) for step, tick in work["steps"]],
-        "usual_recheck": services.usual_recheck(work["verdict"].choice, timezone.localdate()),
+        "usual_recheck": services.usual_recheck(work["recheck"], timezone.localdate()),
         "recheck": work["kept"],
     }
 

@@ -12,6 +12,7 @@ from garage.core import core_vehicle
 from hematite.doors import one_of
 from hematite.jobs import plan
 from hematite.proof import UNTOUCHED, checks, closing, prove_sound
+from hematite.upkeep import Recheck as UsualRecheck
 from hematite.upkeep import recheck
 from people.models import User
 from recordings.services import heard_in
@@ -37,7 +38,7 @@ def job(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | Non
         "jobs": jobs,
         "hub": hub,
         "steps": [(step, ticks.get(step.id)) for step in plan(verdict.choice, hub.design_key, _ways(verdict))],
-        "recheck": recheck(verdict.choice),
+        "recheck": recheck(verdict.choice, hub.design_key),
         "kept": Recheck.objects.filter(case=case).first(),
     }
 
@@ -116,9 +117,8 @@ def _latest(case: Case, verdict: Verdict, *, after: bool):
     return heard[-1] if heard else None
 
 
-def usual_recheck(choice: str, today: date) -> dict:
-    """Return the usual recheck after a choice as a date and a distance."""
-    usual = recheck(choice)
+def usual_recheck(usual: UsualRecheck, today: date) -> dict:
+    """Return a usual recheck as a date and a distance."""
     return {"due_on": today + timedelta(days=usual.days), "after_km": usual.km or None, "why": usual.why}
 
 

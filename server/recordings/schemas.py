@@ -4,18 +4,24 @@ from datetime import datetime
 from typing import Annotated, Literal
 from uuid import UUID
 
+from hematite.doors import most_of
 from ninja import Field, Schema
+from workshop.limits import limited
+
+Point = Annotated[list[float], Field(min_length=2, max_length=2)]
 
 
 class SpeedIn(Schema):
     """What is known about speed, as the case format has it."""
 
     kind: Literal["road", "wheel", "profile", "marks", "counted", "unknown"]
-    kmh: float | None = Field(None, gt=0, le=300)
-    turns_per_s: float | None = Field(None, gt=0, le=60)
-    turns: float | None = Field(None, gt=0, le=100_000)
-    times_s: list[float] | None = Field(None, max_length=20_000)
-    points: list[Annotated[list[float], Field(min_length=2, max_length=2)]] | None = Field(None, max_length=20_000)
+    kmh: float | None = limited("speed_kmh")
+    turns_per_s: float | None = limited("wheel_turns_per_s")
+    turns: float | None = limited("turns_counted")
+    times_s: list[float] | None = Field(None, max_length=most_of("points"))
+    points: list[Annotated[list[float], Field(min_length=2, max_length=2)]] | None = Field(
+        None, max_length=most_of("points")
+    )
 
 
 class SegmentIn(Schema):
@@ -24,7 +30,7 @@ class SegmentIn(Schema):
     start_s: float = Field(ge=0, le=900)
     end_s: float = Field(gt=0, le=900)
     state: Literal["straight", "left", "right", "coast", "brake"]
-    speed_kmh: float | None = Field(None, gt=0, le=300)
+    speed_kmh: float | None = limited("speed_kmh")
     surface: Literal["", "smooth", "rough"] = ""
 
 
@@ -36,7 +42,7 @@ class MadeIn(Schema):
     situation: Literal["stand_spin", "stand_driven", "road"] = "stand_driven"
     gain_group: str = Field("", max_length=40)
     speed: SpeedIn = SpeedIn(kind="unknown")
-    segments: list[SegmentIn] = Field([], max_length=400)
+    segments: list[SegmentIn] = Field([], max_length=most_of("segments"))
     after_repair: bool = False
 
     def stored(self) -> dict:

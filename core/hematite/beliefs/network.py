@@ -9,79 +9,17 @@ so each sum is a pair (x, y): y holds the source once.
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 import numpy as np
 
 from hematite.beliefs import likelihood, noise
 from hematite.beliefs.coupling import PairTerms, pair_terms, terms_of
-from hematite.beliefs.priors import VEHICLES_KEPT, ageing, life, rates
-from hematite.beliefs.space import Space, space_of
+from hematite.beliefs.frame import ONE, Pair, frame_of
+from hematite.beliefs.trial import Trial
 from hematite.evidence.statement import Statement
 from hematite.evidence.tables import VEHICLE, Floats, witnesses
 from hematite.vehicles import Vehicle
-
-
-@dataclass(frozen=True)
-class Frame:
-    """What a vehicle is before anything is said: the spaces of its places, the vehicle's own last, and their priors.
-
-    `prior` by place has shape (lives·ages, states); `powers` are point^loud, shape (nodes, states); `lives` and `ages`
-    the chances of an easy and a hard life, and of an axle.
-    """
-
-    vehicle: Vehicle
-    spaces: Mapping[str, Space]
-    prior: Mapping[str, Floats]
-    powers: Mapping[str, Floats]
-    axles: tuple[tuple[str, ...], ...]
-    where: Mapping[str, noise.Whereabouts]
-    lives: Floats
-    ages: Floats
-
-    def axle_of(self, place: str) -> tuple[str, ...]:
-        """Return the places of a place's axle; the vehicle's own stands alone."""
-        return next((own for own in self.axles if place in own), (VEHICLE,))
-
-
-@lru_cache(maxsize=VEHICLES_KEPT)
-def frame_of(vehicle: Vehicle) -> Frame:
-    """Return the frame of a vehicle, worked out once."""
-    usual = rates(vehicle)
-    slack = {hub.id: hub.design.slack for hub in vehicle.hubs()}
-    spaces = {place: space_of(tuple(own), slack.get(place, "none")) for place, own in usual.items()}
-    times = np.outer(life(vehicle)[1], ageing()[1]).ravel()
-    points, _ = noise.nodes()
-    return Frame(
-        vehicle=vehicle,
-        spaces=spaces,
-        prior={p: np.array([space.prior(usual[p], t) for t in times]) for p, space in spaces.items()},
-        powers={place: points[:, None] ** space.loud for place, space in spaces.items()},
-        axles=tuple(tuple(hub.id for hub in axle.hubs) for axle in vehicle.axles),
-        where={place: noise.whereabouts(vehicle, place) for place in spaces},
-        lives=life(vehicle)[0],
-        ages=ageing()[0],
-    )
-
-
-@dataclass(frozen=True)
-class Pair:
-    """Two sums over the couplings, shape (…, lives, ages, axle terms, terms): without and with the noise's source."""
-
-    x: Floats
-    y: Floats
-
-    def __mul__(self, other: "Pair") -> "Pair":
-        return Pair(self.x * other.x, self.x * other.y + self.y * other.x)
-
-    def summed(self, weights: Floats) -> "Pair":
-        """Sum out an axle's age and terms: to shape (…, lives, 1, 1, terms)."""
-        both = ((part * weights[:, None, None]).sum(axis=(-3, -2), keepdims=True) for part in (self.x, self.y))
-        return Pair(*both)
-
-
-ONE = Pair(np.ones((1, 1, 1, 1)), np.zeros((1, 1, 1, 1)))
 
 
 class Network:
@@ -276,13 +214,13 @@ class Network:
         found = np.maximum(found * self._own[place], 0.0)
         return np.asarray(found / found.sum())
 
-    def without(self, statements: Sequence[Statement]) -> "Trial":
+    def without(self, statements: Sequence[Statement]) -> Trial:
         """Return what would be believed had these statements of one hub not been made."""
         place = statements[0].place
         left = [one for one in self._at(place) if one not in statements]
         return self.trial(place, (self._likelihood(place, left) / np.maximum(self._raw[place], 1e-300))[None])
 
-    def trial(self, place: str, factors: Floats) -> "Trial":
+    def trial(self, place: str, factors: Floats) -> Trial:
         """Return what would be believed after more likelihood at one place, shape (trials, states)."""
         return Trial(self, place, factors)
 
@@ -328,60 +266,6 @@ class Network:
         more = np.array([now * likelihood.of_values(reads, [one]) for one in alternatives])
         together = likelihood.summed(space, reads, np.concatenate([now[None], more]))
         return np.asarray(together[1:] / np.maximum(together[0], 1e-300))
-
-
-@dataclass
-class Trial:
-    """Several ways in which one place might be spoken of once more, each by its factor on the place's states."""
-
-    network: Network
-    place: str
-    factors: Floats
-
-    @cached_property
-    def chances(self) -> Floats:
-        """Return how likely each is, as far as the factors are likelihoods, shape (trials,)."""
-        return np.asarray(self.factors @ self.network.marginal(self.place))
-
-    @cached_property
-    def own(self) -> Floats:
-        """Return the probability of each state of the place, shape (trials, states)."""
-        joint = self.factors * self.network.marginal(self.place)
-        return np.asarray(joint / joint.sum(axis=1, keepdims=True))
-
-    @cached_property
-    def _pairs(self) -> dict[str, Pair]:
-        pairs = {place: Pair(pair.x[None], pair.y[None]) for place, pair in self.network._all.items()}
-        return pairs | {self.place: self.network._pair(self.place, self.factors)}
-
-    @cached_property
-    def _now(self) -> Floats:
-        return self.network._evidence(self.network._total(self._pairs))
-
-    def probabilities(self, place: str, wanted: Floats) -> Floats:
-        """Return the probability of sets of states at a place, `wanted` of shape (sets, states), in each trial."""
-        if place == self.place:
-            return np.asarray(self.own @ wanted.T)
-        around = self.network._around(place, self._pairs)
-        sets = self.network.of_sets(place, wanted)
-        shape = (-1, math.prod(sets.x.shape[1:]))
-        full = (len(self.factors), *sets.x.shape[1:])
-        found = sum(
-            np.broadcast_to(a, full).reshape(shape) @ b.reshape(shape).T
-            for a, b in ((around.x, sets.x), (around.y, sets.y))
-        )
-        return np.asarray(np.clip(found / self._now[:, None], 0.0, 1.0))
-
-    def probability(self, weights: Mapping[str, Floats]) -> Floats:
-        """Return, in each trial, the probability that every place named is in its set of states, shape (trials,)."""
-        pairs = dict(self._pairs)
-        for place, own in weights.items():
-            if place == self.place:
-                pairs[place] = self.network._pair(place, self.factors * own)
-            else:
-                pair = self.network._pair(place, own)
-                pairs[place] = Pair(pair.x[None], pair.y[None])
-        return np.clip(self.network._evidence(self.network._total(pairs)) / self._now, 0.0, 1.0)
 
 
 def _spans(statement: Statement) -> bool:

@@ -1,7 +1,7 @@
 """Following: which test to do next, what would settle a hub, what contradicts and what would overturn."""
 
+from hematite.following.advice import NextTest, next_test, settling_test
 from hematite.following.looks import Look, Progress, applicable, looks
-from hematite.following.next_test import NextTest, next_test, settling_test
 from hematite.following.overturning import Contradiction, Overturner, contradictions, overturners
 
 __all__ = [

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from hematite.beliefs import Network, Weighed
-from hematite.beliefs.network import frame_of
+from hematite.beliefs.frame import frame_of
 from hematite.beliefs.priors import VEHICLES_KEPT
 from hematite.evidence import Observation, Statement, statements
 from hematite.evidence.observations import PART

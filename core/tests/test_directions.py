@@ -176,7 +176,8 @@ class Points(unittest.TestCase):
         for witness in ("heat_over_mate", "heat_over_air"):
             ratios = [raised(TANDEM, witness, answer, "A1L")["overheated"] for answer in outcomes(witness)]
             self.assertEqual(ratios, sorted(ratios))
-            self.assertTrue(ratios[0] < 0.5 < 1.5 < ratios[-1], witness)
+            self.assertLess(ratios[0], 0.5, witness)
+            self.assertGreater(ratios[-1], 1.5, witness)
 
     def test_words_of_the_driver_about_place(self) -> None:
         """Left, behind, in right-hand bends: each raises its own hubs."""

@@ -65,6 +65,7 @@ class MainJob(BrowserTestCase):
         page.reload()
         expect(page.get_by_text("This case is closed")).to_be_visible()
         expect(page.get_by_text("Quiet on the same stand").first).to_be_visible()
+        expect(page.get_by_text("First drive tomorrow")).to_be_visible()
         self.assertEqual(Case.objects.exclude(closed_at=None).count(), 1)
         self.assertEqual(Recording.objects.count(), 5)
         self.assertEqual(self.faults, [])
@@ -85,7 +86,8 @@ class MainJob(BrowserTestCase):
     def decide(self, page: Page) -> None:
         """Read the corner and the decision, and accept them."""
         page.get_by_role("link", name="Walkround").click()
-        expect(page.get_by_label("The culprit")).to_contain_text(f"{CULPRIT}: mark on the outer race")
+        expect(page.get_by_label("The culprit")).to_contain_text(f"{CULPRIT}: bearing at fault")
+        expect(page.get_by_label("The culprit")).to_contain_text("mark on the outer race")
         expect(page.get_by_label("The culprit")).to_contain_text("Replace the hub or unit")
         page.get_by_role("link", name="Why this corner?").click()
         expect(page.get_by_label("Witnesses weighed")).to_contain_text("outer-race lines")
@@ -105,7 +107,13 @@ class MainJob(BrowserTestCase):
         self.record(page, CULPRIT, "sound", seed=9)
         page.get_by_role("button", name="Keep", exact=True).click()
         expect(page.get_by_text("Better than before")).to_be_visible()
+        spins = page.get_by_role("radiogroup", name="Spins free and even")
+        spins.get_by_role("radio", name="free and even").click()
+        expect(page.get_by_label("What closing says")).to_contain_text("Proven: spins free and even, heard again")
         page.get_by_label("How it ended").fill("Quiet on the same stand")
+        page.get_by_role("button", name="Close the case").click()
+        expect(page.get_by_text("Say why it is closed all the same")).to_be_visible()
+        page.get_by_label("Not all is proven").fill("First drive tomorrow")
         page.get_by_role("button", name="Close the case").click()
         expect(page.get_by_label("Recheck", exact=True)).to_contain_text("after 50 km")
 

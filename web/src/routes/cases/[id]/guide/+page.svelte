@@ -23,8 +23,11 @@
 		<h1>{next.label}</h1>
 		<p class="text-lg">{next.why}</p>
 		<div>
-			<Button look="main" hotkey="d" href="/cases/{held.id}/decide{next.hub ? `?hub=${next.hub}` : ''}"
-				>Decide</Button
+			<Button
+				look="main"
+				hotkey={next.stage === 'decide' ? 'd' : undefined}
+				href="/cases/{held.id}/{next.stage}{next.hub ? `?hub=${next.hub}` : ''}"
+				>{next.stage === 'decide' ? 'Decide' : next.stage === 'do' ? 'Do it' : 'Prove it'}</Button
 			>
 		</div>
 	</section>

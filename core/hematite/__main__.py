@@ -10,7 +10,7 @@ from typing import Any
 
 from hematite.bearings import RINGS, Row, fault_orders, find_bearing
 from hematite.bundles import assess_case, read_bundle
-from hematite.doors import mapped, read_json
+from hematite.doors import read_json
 from hematite.errors import HematiteError
 from hematite.policy import read_policy
 from hematite.verdict import as_json
@@ -38,7 +38,9 @@ def _read_json(path: Path) -> Mapping[str, Any]:
         data = read_json(path.read_bytes(), str(path))
     except OSError:
         raise HematiteError(f"{path} cannot be read. Give the policy as docs/formats.md has it.") from None
-    return mapped(data, "A policy")
+    if not isinstance(data, Mapping):
+        raise HematiteError(f"{path} is no policy. Give it as docs/formats.md has it.")
+    return data
 
 
 def _bearing(arguments: argparse.Namespace) -> dict[str, Any]:

@@ -43,6 +43,8 @@ def within(value: object, key: str) -> float:
     what = str(table("limits.toml")[key]["what"])
     least, most = limits(key)
     number = finite(value, what)
+    if number <= 0 < least:
+        raise BadQuantity(f"{what} must be more than zero; got {number:g}. Measure or read it again.")
     if not least <= number <= most:
         raise BadQuantity(
             f"{what} lies between {least:g} and {most:g}; got {number:g}. Check the unit and the decimal point."

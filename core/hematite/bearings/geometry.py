@@ -34,7 +34,7 @@ class Row:
         Raises `BadQuantity` for a figure that cannot be, `BadGeometry` for figures that cannot belong together.
         """
         row = cls(
-            elements=count(within(elements, "elements"), "The number of balls or rollers", least=3),
+            elements=int(within(count(elements, "The number of balls or rollers", least=3), "elements")),
             element_diameter=within(element_diameter_mm, "element_diameter_mm") / 1000,
             pitch_diameter=within(pitch_diameter_mm, "pitch_diameter_mm") / 1000,
             contact_angle=math.radians(finite(contact_angle_deg, "The contact angle")),

@@ -97,7 +97,7 @@ class Hands(BrowserTestCase):
         expect(page.get_by_text("Give figures")).to_be_visible()
         page.get_by_label("Near the cap, A2L").fill("61,5")
         page.get_by_role("button", name="Log the figures").click()
-        expect(page.get_by_role("button", name=re.compile("A2L.*too hot to hold"))).to_be_visible()
+        expect(page.get_by_role("button", name=re.compile("A2L.*much hotter than its mate"))).to_be_visible()
         for kind, answer in (("spin", "grinds"), ("spring_touch", "rough"), ("opened", "clean")):
             Observation.objects.create(case=self.case, hub="A2L", kind=kind, value={"answer": answer}, person=self.user)
         page.goto(f"/cases/{self.case.id}/why?hub=A2L")

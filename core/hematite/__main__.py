@@ -11,7 +11,7 @@ from typing import Any
 from hematite.bearings import RINGS, Row, fault_orders, find_bearing
 from hematite.bundles import assess_case, read_bundle
 from hematite.doors import read_json
-from hematite.errors import HematiteError
+from hematite.errors import BadBundle, HematiteError
 from hematite.policy import read_policy
 from hematite.verdict import as_json
 
@@ -36,7 +36,7 @@ def _assess(arguments: argparse.Namespace) -> dict[str, Any]:
 def _read_json(path: Path) -> Mapping[str, Any]:
     try:
         data = read_json(path.read_bytes(), str(path))
-    except OSError:
+    except (OSError, BadBundle):
         raise HematiteError(f"{path} cannot be read. Give the policy as docs/formats.md has it.") from None
     if not isinstance(data, Mapping):
         raise HematiteError(f"{path} is no policy. Give it as docs/formats.md has it.")

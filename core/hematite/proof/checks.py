@@ -28,11 +28,6 @@ class Check:
     note: str = ""
     later: bool = False
 
-    @property
-    def proven(self) -> bool:
-        """Return whether it was answered and is good."""
-        return self.answer == "good"
-
 
 @cache
 def rows() -> dict[str, Any]:

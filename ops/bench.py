@@ -115,9 +115,7 @@ TOLD = 120
 
 
 def _hands() -> None:
-    say(
-        f"\nMade-up cases of ten kinds of vehicle, {TOLD} a depth, seeds 21 and 22 (baseline: the fixed list)"
-    )
+    say(f"\nMade-up cases of ten kinds of vehicle, {TOLD} a depth, seeds 21 and 22 (baseline: the fixed list)")
     for kind, found in _beside(FOLLOW, ("alike", "bent"), TOLD):
         say("answers by our own tables" if kind == "alike" else "answers by tables bent by 1.5 times, one deviation")
         for name in ("many", "some", "few", "followed", "listed"):

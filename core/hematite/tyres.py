@@ -8,7 +8,6 @@ from hematite.errors import BadTyreCode
 
 MM_PER_INCH = 25.4  # NIST SP 811, exact
 ROLLING_PER_DIAMETER = 3.05  # radials, loaded and rolling [memory: tyre standards manual]
-ROLLING_SPREAD = 0.02  # wear, pressure and make shift it by about this share; judgement
 FULL_PROFILE_PERCENT = 82.0  # a metric size with no aspect ratio is an 82-series tyre [memory]
 
 _METRIC = re.compile(r"^(?:P|LT|ST|C)?(\d{3})(?:/(\d{2,3}))?\s*[A-Z]{0,2}?\s*[RDB-]\s*(\d{1,2}(?:\.\d)?)(?!\d)")

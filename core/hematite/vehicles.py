@@ -105,6 +105,15 @@ class Vehicle:
         return not self.is_cycle and not any(axle.driven for axle in self.axles)
 
     @property
+    def kind(self) -> str:
+        """Return 'cycle', 'trailer' or 'powered': what tests and checks make sense on it."""
+        return "cycle" if self.is_cycle else "trailer" if self.is_trailer else "powered"
+
+    def drives(self, hub_id: str) -> bool:
+        """Return whether a hub's axle is driven."""
+        return any(axle.driven and any(hub.id == hub_id for hub in axle.hubs) for axle in self.axles)
+
+    @property
     def circumference(self) -> float | None:
         """Return metres per wheel turn: measured, else from the tyre's size, else None."""
         if self.rolling_circumference_m:

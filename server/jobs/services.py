@@ -9,9 +9,10 @@ from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
 from garage.core import core_vehicle
+from hematite.decision import UNTOUCHED
 from hematite.doors import one_of
 from hematite.jobs import plan
-from hematite.proof import UNTOUCHED, checks, closing, prove_sound
+from hematite.proof import checks, closing, prove_sound
 from hematite.upkeep import Recheck as UsualRecheck
 from hematite.upkeep import recheck
 from people.models import User

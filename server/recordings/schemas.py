@@ -19,9 +19,7 @@ class SpeedIn(Schema):
     turns_per_s: float | None = limited("wheel_turns_per_s")
     turns: float | None = limited("turns_counted")
     times_s: list[float] | None = Field(None, max_length=most_of("points"))
-    points: list[Annotated[list[float], Field(min_length=2, max_length=2)]] | None = Field(
-        None, max_length=most_of("points")
-    )
+    points: list[Point] | None = Field(None, max_length=most_of("points"))
 
 
 class SegmentIn(Schema):

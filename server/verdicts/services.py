@@ -1,5 +1,6 @@
 """Judging a case as it stands, pricing it, departing from policy, and freezing a verdict."""
 
+from dataclasses import asdict
 from uuid import UUID
 
 import hematite
@@ -8,10 +9,11 @@ from cases.services import all_standing, core_observation, get_case, open_case_o
 from django.db import transaction
 from django.http import Http404
 from garage.core import core_vehicle
+from hematite.decision import UNTOUCHED
 from hematite.doors import one_of
-from hematite.evidence.observations import as_it_stands
+from hematite.evidence.observations import as_it_stands, counts_now
+from hematite.following import next_job
 from hematite.policy import Policy, known_only, schools
-from hematite.proof import UNTOUCHED
 from hematite.verdict import Assessment, as_json, assess, choices, price_choice, pricing_json
 from people.models import User
 from policies.services import policy_of
@@ -45,11 +47,7 @@ def judged_now(case: Case) -> Assessment:
     """Return what is believed of the vehicle as it stands: at hubs that were worked on by what was found after."""
     jobs = {row.hub: str(row.id) for row in case.verdicts.only("id", "hub", "case") if row.choice not in UNTOUCHED}
     observations = as_it_stands([core_observation(row) for row in all_standing(case)], jobs)
-    heard = [
-        one
-        for one in heard_in(case)
-        if (one.situation.job == jobs[one.situation.place] if one.situation.place in jobs else not one.situation.job)
-    ]
+    heard = [one for one in heard_in(case) if counts_now(one.situation.place, one.situation.job, jobs)]
     return assess(core_vehicle(case.vehicle), heard, observations, policy=case_policy(case))
 
 
@@ -65,14 +63,9 @@ def _next_job(case: Case) -> dict | None:
     verdict = case.verdicts.last()
     if verdict is None or case.closed_at or verdict.news_since_decided(standing(case)):
         return None
-    untouched = verdict.choice in UNTOUCHED
     proved = all_standing(case).filter(job=verdict.id).exists()
-    stage = "prove" if untouched or proved or verdict.ticks.filter(done=True).exists() else "do"
-    label = {"do": f"Do it: {choices()[verdict.choice].lower()}", "prove": "Prove it and plan the recheck"}[stage]
-    why = {"do": "It is decided; the steps follow from it.", "prove": "What was done is proven by hand and ear."}[stage]
-    if untouched:
-        label, why = "Plan the recheck", "Nothing is mended here; it is looked at again in time."
-    return {"test": stage, "hub": verdict.hub, "label": label, "why": why, "stage": stage, "minutes": 1.0}
+    begun = proved or verdict.ticks.filter(done=True).exists()
+    return asdict(next_job(verdict.choice, verdict.hub, begun=begun))
 
 
 def decision(user: User, case_id: UUID, hub: str) -> dict:

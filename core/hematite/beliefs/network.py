@@ -169,7 +169,7 @@ class Network:
         """Return the probability of sets of a place's states, `sets` of shape (sets, states)."""
         if (place, id(sets)) not in self._kept:
             return np.asarray(sets @ self.marginal(place))
-        around, pair = self._around(place, self._all), self._kept[place, id(sets)]
+        around, pair = self._around(place, self._all), self.of_sets(place, sets)
         found = (around.x * pair.x + around.y * pair.y).sum(axis=(-4, -3, -2, -1)) / self._now
         return np.asarray(np.clip(found, 0.0, 1.0))
 
@@ -183,12 +183,12 @@ class Network:
         """Return the couplings' sums of sets of a place's states, shape (sets, states); kept."""
         key = (place, id(sets))
         if key not in self._kept:
-            self._kept[key] = self._pair(place, sets)
-        return self._kept[key]
+            self._kept[key] = (sets, self._pair(place, sets))
+        return self._kept[key][1]
 
     @cached_property
-    def _kept(self) -> dict[tuple[str, int], Pair]:
-        return {}
+    def _kept(self) -> dict[tuple[str, int], tuple[Floats, Pair]]:
+        return {}  # the sets are held too: another array could else be taken for them by its id
 
     def probability(self, weights: Mapping[str, Floats]) -> float:
         """Return the probability that at every place named its state is among those weighted 1, shape (states,)."""
@@ -236,7 +236,7 @@ class Network:
             other._rows = self._rows | {place: other._rows_at(place) for place in touched}
             other._all = self._all | {place: other._pair(place) for place in touched}
             other._rests = {touched: self._rest(touched)}
-            other._kept = {key: pair for key, pair in self._kept.items() if key[0] not in touched}
+            other._kept = {key: kept for key, kept in self._kept.items() if key[0] not in touched}
         return other
 
     def _relearnt(self, known: Mapping[str, Floats], touched: Sequence[str]) -> dict[str, Floats]:

@@ -1,6 +1,6 @@
 """Decision: what to do at each hub by rule, who is to be named, and what that makes of the whole vehicle."""
 
-from hematite.decision.choice import ROADS, Choice, choices, recommend
+from hematite.decision.choice import ROADS, UNTOUCHED, Choice, choices, recommend
 from hematite.decision.culprits import ACT_AT, ELSEWHERE, GROUPS, Culprit, name_culprits, touched
 from hematite.decision.facts import facts_of
 from hematite.decision.vehicle import GRADES, SUSPECT_AT, Decision, decide
@@ -12,6 +12,7 @@ __all__ = [
     "GROUPS",
     "ROADS",
     "SUSPECT_AT",
+    "UNTOUCHED",
     "Choice",
     "Culprit",
     "Decision",

@@ -49,7 +49,7 @@ def facts_of(
         "rough": "rough" in seen or _rough(outcomes),
         "click": outcomes.get("spin") == "clicks" or any(_clicked(one, hub) for one in observations),
         "drags_first": outcomes.get("set_by_nut") == "drags_first",
-        "driven": any(axle.driven and hub in axle.hubs for axle in vehicle.axles),
+        "driven": vehicle.drives(hub.id),
         "open": bool(inspection.looked) or "opened" in outcomes,
         **{name: name in seen for name in FACTS if name != "rough"},
         **{name: policy.schools[name] for name in SCHOOLS},

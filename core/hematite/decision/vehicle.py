@@ -6,12 +6,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from hematite.beliefs import Weighed
-from hematite.decision.choice import SETTLED_AT, Choice
+from hematite.decision.choice import LIKELY, SETTLED_AT, Choice
 from hematite.decision.culprits import ACT_AT, Culprit
 
-LEAVE, ELSEWHERE = "leave", "look_elsewhere"
+LEAVE, LOOK_ELSEWHERE = "leave", "look_elsewhere"
 SUSPECT_AT = 0.3  # below it a hub is left alone; judgement
-LIKELIEST = 0.5
 GRADES = {  # gravest first
     "danger": "Danger",
     "act": "Act on this",
@@ -52,8 +51,8 @@ def decide(weighed: Weighed, at_hubs: Mapping[str, Choice], culprits: Sequence[C
     where = {hub: choice.asks.get(best) for hub, choice in at_hubs.items()}
     each = {hub: weighed.hubs[hub].of(asks) for hub, asks in where.items() if asks is not None}
     hub = max(each, key=lambda one: each[one], default="")
-    if best == ELSEWHERE and each.get(hub, 0.0) < SETTLED_AT:  # at no one hub for certain: the vehicle's
-        return _elsewhere(weighed, needed[best], hub if each.get(hub, 0.0) >= LIKELIEST else None, at_hubs, culprits)
+    if best == LOOK_ELSEWHERE and each.get(hub, 0.0) < SETTLED_AT:  # at no one hub for certain: the vehicle's
+        return _elsewhere(weighed, needed[best], hub if each.get(hub, 0.0) >= LIKELY else None, at_hubs, culprits)
     grade = "act" if each[hub] >= ACT_AT else "suspect" if each[hub] >= SUSPECT_AT else "open"
     return _at(hub, at_hubs[hub], best, grade, each[hub])
 
@@ -62,10 +61,10 @@ def _needed(weighed: Weighed, at_hubs: Mapping[str, Choice]) -> dict[str, float]
     """Return how likely each choice is to be right somewhere, and how likely it is that nothing needs doing."""
     vehicle_wrong = weighed.vehicle.space.any_of(weighed.vehicle.space.faults).astype(float)
     found = {}
-    for choice in sorted({choice for at in at_hubs.values() for choice in at.asks} | {ELSEWHERE}):
+    for choice in sorted({choice for at in at_hubs.values() for choice in at.asks} | {LOOK_ELSEWHERE}):
         if choice != LEAVE:
             places = {hub: at.asks[choice] for hub, at in at_hubs.items() if choice in at.asks}
-            places |= {"": vehicle_wrong} if choice == ELSEWHERE else {}
+            places |= {"": vehicle_wrong} if choice == LOOK_ELSEWHERE else {}
             found[choice] = 1.0 - weighed.none_of(places)
     size = {hub: np.ones(len(weighed.hubs[hub].space.states)) for hub in at_hubs}
     doing = {hub: size[hub] - at.asks.get(LEAVE, np.zeros_like(size[hub])) for hub, at in at_hubs.items()}
@@ -93,4 +92,4 @@ def _elsewhere(
     settled = probability >= SETTLED_AT and named
     words = "The witnesses point away from the bearings."
     change = "Fault lines at a bearing’s own orders, or play seen between hub and knuckle."
-    return Decision(hub, ELSEWHERE, probability, settled, grade, words, change)
+    return Decision(hub, LOOK_ELSEWHERE, probability, settled, grade, words, change)

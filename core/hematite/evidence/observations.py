@@ -65,11 +65,18 @@ def before_any_job(observations: Iterable[Observation]) -> list[Observation]:
     return [one for one in observations if not one.job]
 
 
+def counts_now(place: str, job: str, jobs: Mapping[str, str]) -> bool:
+    """Return whether what was found at a place after a job ('': before any) counts of the vehicle as it stands.
+
+    At a hub that was worked on (`jobs` by hub: the last job there) only what was found after that job, at every other
+    what was found before.
+    """
+    return job == jobs.get(place, "")
+
+
 def as_it_stands(observations: Iterable[Observation], jobs: Mapping[str, str]) -> list[Observation]:
-    """Return what counts of the vehicle as it stands now: at a hub that was worked on (`jobs` by hub: the last job
-    there) only what was found after that job, at every other what was found before; what the driver complained of is
-    past with the first job."""
-    return [one for one in observations if (one.job == jobs[one.hub] if one.hub in jobs else not one.job and one.hub)]
+    """Return what counts of the vehicle as it stands now; what the driver complained of is past with the first job."""
+    return [one for one in observations if one.hub and counts_now(one.hub, one.job, jobs)]
 
 
 def inspected(observations: Iterable[Observation], vehicle: Vehicle) -> dict[str, Inspection]:

@@ -1,6 +1,6 @@
 """Following: which test to do next, what would settle a hub, what contradicts and what would overturn."""
 
-from hematite.following.advice import NextTest, next_test, settling_test
+from hematite.following.advice import NextTest, next_job, next_test, settling_test
 from hematite.following.looks import Look, Progress, applicable, looks
 from hematite.following.overturning import Contradiction, Overturner, contradictions, overturners
 
@@ -13,6 +13,7 @@ __all__ = [
     "applicable",
     "contradictions",
     "looks",
+    "next_job",
     "next_test",
     "overturners",
     "settling_test",

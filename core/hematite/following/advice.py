@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from hematite.beliefs import Weighed
-from hematite.decision import Decision
+from hematite.decision import UNTOUCHED, Decision, choices
 from hematite.evidence.tables import Floats, witnesses
 from hematite.following.looks import RECORDING, Look, Progress, classes_of, entropies, now
 
@@ -41,6 +41,18 @@ def next_test(weighed: Weighed, decision: Decision, progress: Progress, tests: S
         why = "No test that is left would tell much for its time."
         return NextTest("decide", decision.hub, "Read the verdict", why, "decide", 1)
     return _as_test(before, max(rated, key=lambda one: one[0])[1], progress)
+
+
+def next_job(choice: str, hub: str, *, begun: bool) -> NextTest:
+    """Return what comes once a choice was decided at a hub: the job, then (once it is `begun`) its proof."""
+    if choice in UNTOUCHED:
+        why = "Nothing is mended here; it is looked at again in time."
+        return NextTest("prove", hub, "Plan the recheck", why, "prove", 1)
+    if begun:
+        why = "What was done is proven by hand and ear."
+        return NextTest("prove", hub, "Prove it and plan the recheck", why, "prove", 1)
+    label = f"Do it: {choices()[choice].lower()}"
+    return NextTest("do", hub, label, "It is decided; the steps follow from it.", "do", 1)
 
 
 def settling_test(hub: str, weighed: Weighed, progress: Progress, tests: Sequence[Sequence[Look]]) -> NextTest | None:

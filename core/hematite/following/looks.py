@@ -145,7 +145,7 @@ def looks(weighed: Weighed, progress: Progress) -> list[list[Look]]:
 
 
 def _statement(witness: str, place: str, answer: str, vehicle: Vehicle) -> Statement:
-    if witness in (RECORDING,):
+    if witness == RECORDING:
         return Statement(witness, place, {answer: 1.0})
     return statements(Observation(witness, place, {"answer": answer}), vehicle)[0]
 
@@ -191,26 +191,24 @@ def _coupled(network: Network, asking: Asking) -> list[Look]:
 @lru_cache(maxsize=VEHICLES_KEPT)
 def applicable(vehicle: Vehicle) -> dict[str, list[str]]:
     """Return which tests make sense at each hub and, under '', of the vehicle, whatever was asked already."""
-    kind = "cycle" if vehicle.is_cycle else "trailer" if vehicle.is_trailer else "powered"
-    driven = {hub.id for axle in vehicle.axles if axle.driven for hub in axle.hubs}
     found: dict[str, list[str]] = {VEHICLE: [], **{hub.id: [] for hub in vehicle.hubs()}}
     for witness, row in witnesses().items():
-        if row.get("recorded") or "asked_as" in row or kind in row.get("not_on", ()):
+        if row.get("recorded") or "asked_as" in row or vehicle.kind in row.get("not_on", ()):
             continue
         if of_vehicle(witness):
             found[VEHICLE].append(witness)
             continue
         for hub in vehicle.hubs():
-            found[hub.id] += [witness] if _fits(row, hub, vehicle, hub.id in driven) else []
+            found[hub.id] += [witness] if _fits(row, hub, vehicle) else []
     return found
 
 
-def _fits(row: dict[str, Any], hub: Hub, vehicle: Vehicle, driven: bool) -> bool:
-    if (row.get("where") == "driven" and not driven) or (row.get("adjusts") and not hub.design.adjusts):
+def _fits(row: dict[str, Any], hub: Hub, vehicle: Vehicle) -> bool:
+    if (row.get("where") == "driven" and not vehicle.drives(hub.id)) or (row.get("adjusts") and not hub.design.adjusts):
         return False
     if row.get("apart") == "opened" and hub.design_key in CLOSED:
         return False
-    if row.get("against") in ("drag",) and vehicle.mate(hub.id) is None:
+    if row.get("against") == "drag" and vehicle.mate(hub.id) is None:
         return False
     return hub.design_key in row.get("only", [hub.design_key])
 

@@ -12,7 +12,7 @@ from hematite.following.looks import Look, classes_of, now
 
 STRONG_BITS = 1.5  # nearly threefold odds, each way; judgement
 MOST_OVERTURNERS = 3
-LIKELY = 0.005
+WORTH_NAMING = 0.005  # a rarer answer would read 0 %
 
 
 @dataclass(frozen=True)
@@ -95,7 +95,7 @@ def overturners(weighed: Weighed, tests: Sequence[Sequence[Look]]) -> tuple[Over
     found: dict[str, Overturner] = {}
     for look in (look for tried in tests for look in tried):
         left = _of(lead, faults, look.classes)
-        if left >= ACT_AT or look.chance < LIKELY:
+        if left >= ACT_AT or look.chance < WORTH_NAMING:
             continue
         one = Overturner(look.witness, look.place, look.answer, look.chance, left)
         known = found.get(look.witness)

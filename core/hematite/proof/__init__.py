@@ -1,11 +1,10 @@
 """Proof: the repaired hub heard and felt again, held against before."""
 
-from hematite.proof.checks import UNTOUCHED, Check, Closing, check_words, checks, closing, read_check
+from hematite.proof.checks import Check, Closing, check_words, checks, closing, read_check
 from hematite.proof.sound import OUTCOMES, LineChange, SoundProof, prove_sound
 
 __all__ = [
     "OUTCOMES",
-    "UNTOUCHED",
     "Check",
     "Closing",
     "LineChange",

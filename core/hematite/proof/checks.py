@@ -12,7 +12,6 @@ from hematite.tables import table
 from hematite.vehicles import Hub, Vehicle
 
 ANSWERS = ("good", "bad", "not_done")
-UNTOUCHED = ("leave", "look_elsewhere")  # choices after which there is no job at the hub to prove
 
 
 @dataclass(frozen=True)
@@ -40,15 +39,13 @@ def checks(
 ) -> tuple[Check, ...]:
     """Return the checks of a job at a hub: what was found `before` it, and what was answered `after` it."""
     before, after = list(before), list(after)
-    kind = "cycle" if vehicle.is_cycle else "trailer" if vehicle.is_trailer else "powered"
-    driven = any(axle.driven and hub in axle.hubs for axle in vehicle.axles)
     answered = {one.value.get("check"): one.value for one in after if one.kind == CHECK and one.hub == hub.id}
     fits = [
         (key, row)
         for key, row in rows().items()
-        if kind not in row.get("not_on", ())
+        if vehicle.kind not in row.get("not_on", ())
         and hub.design_key in row.get("only", (hub.design_key,))
-        and (driven or not row.get("driven"))
+        and (vehicle.drives(hub.id) or not row.get("driven"))
     ]
     return tuple(
         Check(

@@ -12,7 +12,7 @@ from garage.core import core_vehicle
 from hematite.decision import UNTOUCHED
 from hematite.doors import one_of
 from hematite.jobs import plan
-from hematite.proof import checks, closing, prove_sound
+from hematite.proof import checks, choose_before, closing, prove_sound
 from hematite.upkeep import Recheck as UsualRecheck
 from hematite.upkeep import recheck
 from people.models import User
@@ -91,7 +91,9 @@ def proof(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | N
     hub = vehicle.hub(verdict.hub)
     if hub is None:
         raise Http404
-    before, after = _latest(case, verdict, after=False), _latest(case, verdict, after=True)
+    heard = [h for h in heard_in(case) if h.situation.place == verdict.hub]
+    after = next((h for h in reversed(heard) if h.situation.job == str(verdict.id)), None)
+    before = choose_before([h for h in heard if not h.situation.job], after)
     sound = prove_sound(before, after) if after else None
     made = checks(hub, vehicle, _observed(case, None), _observed(case, verdict.id))
     ticked = {tick.step for tick in verdict.ticks.all() if tick.done}
@@ -109,13 +111,6 @@ def proof(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | N
 
 def _observed(case: Case, job: UUID | None) -> list:
     return [core_observation(row) for row in all_standing(case).filter(job=job)]
-
-
-def _latest(case: Case, verdict: Verdict, *, after: bool):
-    """Return the latest recording of the hub from before any job, or from after this one."""
-    job = str(verdict.id) if after else ""
-    heard = [h for h in heard_in(case) if h.situation.place == verdict.hub and h.situation.job == job]
-    return heard[-1] if heard else None
 
 
 def usual_recheck(usual: UsualRecheck, today: date) -> dict:

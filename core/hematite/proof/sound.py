@@ -1,5 +1,6 @@
 """The repaired hub heard again: like held against like, every line found in either, the convicting one first."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from hematite.evidence.heard import FAINT_RHYTHM, RING_KINDS, WHEEL_KINDS
@@ -74,6 +75,16 @@ class SoundProof:
     def label(self) -> str:
         """Return the outcome in words."""
         return OUTCOMES[self.outcome]
+
+
+def choose_before(earlier: Sequence[Heard], after: Heard | None) -> Heard | None:
+    """Return which of the earlier recordings, oldest first, to hold an after-recording against.
+
+    The latest that may be compared with it; where none may, or there is no after-recording yet, the latest fit to use.
+    """
+    usable = [heard for heard in earlier if heard.usable]
+    alike = [heard for heard in usable if after is not None and not _unlike(heard, after)]
+    return next(reversed(alike or usable or list(earlier)), None)
 
 
 def prove_sound(before: Heard | None, after: Heard) -> SoundProof:

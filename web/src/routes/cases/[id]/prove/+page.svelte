@@ -26,6 +26,8 @@
 	let distance = $state('');
 	let wrong = $state('');
 	let number = 0;
+	/** Whether the recorder lies open: by the state at the first look only, so that what comes in never shuts it. */
+	let again = $state(false);
 	const asked = $derived(page.url.searchParams.get('hub'));
 	const hub = $derived(proof?.verdict?.hub ?? '');
 	const verdict = $derived(proof?.verdict?.id ?? '');
@@ -49,6 +51,7 @@
 				ask(api.GET('/api/cases/{case_id}/job', { params: { ...params, query } }))
 			]);
 			if (mine !== number) return;
+			if (proof?.verdict?.id !== found.verdict?.id) again = !found.after && Boolean(found.before);
 			proof = found;
 			if (job?.verdict?.id !== work.verdict?.id && work.usual_recheck) {
 				dueOn = work.usual_recheck.due_on ?? '';
@@ -126,7 +129,7 @@
 					{/if}
 				</div>
 				{#if !held.closed}
-					<details class="plate" open={!proof.after && Boolean(proof.before)}>
+					<details class="plate" bind:open={again}>
 						<summary class="min-h-12 content-center text-xl font-semibold">Record it again</summary>
 						<HearScreen place={hub} afterRepair onkept={() => void held.refresh()} />
 					</details>

@@ -40,11 +40,13 @@ class Term:
 class PairTerms:
     """What mates' readings make of an axle: by hub a factor a term, shape (axle terms, states).
 
-    `groups`: which groups of hidden things are summed here, with all else that reads them.
+    `groups`: which groups of hidden things are summed here, with all else that reads them; `values`: what that makes of
+    a thing's values at a hub, shape (states, values).
     """
 
     vectors: Mapping[str, Floats]
     groups: Mapping[str, frozenset[str]]
+    values: Mapping[tuple[str, str], Floats]
 
 
 def terms_of(said: Sequence[Statement], spaces: Mapping[str, Space], where: Mapping[str, Whereabouts]) -> list[Term]:
@@ -128,24 +130,30 @@ def _by_loudness(witness: str) -> Floats:
 
 
 def pair_terms(
-    said: Sequence[Statement], spaces: Mapping[str, Space], axle: Sequence[str], vehicle: Vehicle
+    said: Sequence[Statement],
+    spaces: Mapping[str, Space],
+    axle: Sequence[str],
+    vehicle: Vehicle,
+    known: Mapping[tuple[str, str], Floats] | None = None,
 ) -> PairTerms:
-    """Return the terms of one axle, by what is read beside a mate."""
+    """Return the terms of one axle, by what is read beside a mate; `known`: values that still hold."""
     terms = [Term(1.0)]
     groups: dict[str, frozenset[str]] = {}
+    values = dict(known or {})
     own = [one for one in said if one.place in axle]
     for thing, statements in likelihood.mates(own).items():
         by_place: dict[str, list[Statement]] = {}
         for statement in statements:
             by_place.setdefault(statement.place, []).append(statement)
         for couple in _couples(by_place, vehicle):
-            more = _of_couple(own, spaces, thing, by_place, couple)
-            terms = [one * other for one in terms for other in more]
-            for place in more[0].factors:
+            for place in filter(None, couple):
+                if (thing, place) not in values:
+                    values[thing, place] = _by_value(own, spaces[place], thing, place)
                 groups[place] = groups.get(place, frozenset()) | {states()[thing]["group"]}
-    if not groups:
-        return PairTerms({}, {})
-    return PairTerms({p: np.array([term.at(p, len(spaces[p].states)) for term in terms]) for p in axle}, groups)
+            more = _of_couple(values, thing, by_place, couple)
+            terms = [one * other for one in terms for other in more]
+    vectors = {p: np.array([term.at(p, len(spaces[p].states)) for term in terms]) for p in axle} if groups else {}
+    return PairTerms(vectors, groups, values)
 
 
 def _couples(by_place: Mapping[str, object], vehicle: Vehicle) -> list[tuple[str, str]]:
@@ -159,20 +167,17 @@ def _couples(by_place: Mapping[str, object], vehicle: Vehicle) -> list[tuple[str
 
 
 def _of_couple(
-    said: Sequence[Statement],
-    spaces: Mapping[str, Space],
+    values: Mapping[tuple[str, str], Floats],
     thing: str,
     by_place: Mapping[str, list[Statement]],
     couple: tuple[str, str],
 ) -> list[Term]:
     """Return a term for every value that the mate may have; without a mate its value is the normal one."""
     own, mate = couple
-    table = likelihood.pair_table(by_place, own, mate, len(states()[thing]["values"]))
-    first = _by_value(said, spaces[own], thing, own) @ table  # (states, values of the mate)
+    first = values[thing, own] @ likelihood.pair_table(by_place, own, mate, len(states()[thing]["values"]))
     if not mate:
         return [Term(1.0, {own: first[:, NORMAL]})]
-    second = _by_value(said, spaces[mate], thing, mate)
-    return [Term(1.0, {own: first[:, n], mate: second[:, n]}) for n in range(first.shape[1])]
+    return [Term(1.0, {own: first[:, n], mate: values[thing, mate][:, n]}) for n in range(first.shape[1])]
 
 
 def _by_value(said: Sequence[Statement], space: Space, thing: str, place: str) -> Floats:

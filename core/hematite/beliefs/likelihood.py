@@ -43,11 +43,11 @@ def overall(witness: str) -> Floats:
     )
 
 
-def grouped(said: Iterable[Statement]) -> dict[str, list[Statement]]:
-    """Return statements by the group that they read; under '' those that read none."""
+def kin(said: Iterable[Statement]) -> dict[str, list[Statement]]:
+    """Return statements by what they speak through together: the group that they read, else their own witness."""
     found: dict[str, list[Statement]] = {}
     for statement in said:
-        found.setdefault(witnesses()[statement.witness].get("reads", ""), []).append(statement)
+        found.setdefault(witnesses()[statement.witness].get("reads", statement.witness), []).append(statement)
     return found
 
 
@@ -79,15 +79,12 @@ def split(space: Space, thing: str, values: Floats) -> Floats:
     return np.asarray((left * tables[at])[which])
 
 
-def of_states(space: Space, said: Sequence[Statement]) -> Floats:
-    """Return how likely a hub's own statements make each of its states, those beside its mate left out."""
-    found = np.ones(len(space.states))
-    for name, own in grouped(said).items():
-        if name:
-            found = found * summed(space, name, of_values(name, own)[None])[0]
-        else:
-            found = found * np.prod([spoken(one, space.by_cause(one.witness).T) for one in own], axis=0)
-    return np.asarray(found)
+def of_kin(space: Space, said: Sequence[Statement]) -> Floats:
+    """Return how likely statements of one kin make each state of their hub, those beside its mate left out."""
+    name = witnesses()[said[0].witness].get("reads", "")
+    if name:
+        return np.asarray(summed(space, name, of_values(name, said)[None])[0])
+    return np.asarray(np.prod([spoken(one, space.by_cause(one.witness).T) for one in said], axis=0))
 
 
 def mates(said: Iterable[Statement]) -> dict[str, list[Statement]]:

@@ -21,22 +21,20 @@ from hematite.evidence.statement import Statement
 from hematite.evidence.tables import VEHICLE, Floats, witnesses
 from hematite.vehicles import Vehicle
 
+ByAxle = dict[tuple[str, ...], PairTerms]
+
 
 class Network:
     """All that was said of a vehicle, and the probabilities that follow."""
 
-    def __init__(
-        self, vehicle: Vehicle, said: Sequence[Statement], pairs: Mapping[tuple[str, ...], PairTerms] | None = None
-    ) -> None:
-        """Take what was said; `pairs`: what mates' readings make of axles of which nothing else was said."""
+    def __init__(self, vehicle: Vehicle, said: Sequence[Statement], by_axle: ByAxle | None = None) -> None:
+        """Take what was said; `by_axle`: what mates' readings make of each axle, where that is known."""
         self.frame = frame_of(vehicle)
         self.said = tuple(said)
         self._heard = [one for one in self.said if noise.about_the_noise(one)]
         self._terms = terms_of(self.said, self.frame.spaces, self.frame.where)
-        known = pairs or {}
-        self._by_axle = {
-            axle: known.get(axle) or pair_terms(self.said, self.frame.spaces, axle, vehicle)
-            for axle in self.frame.axles
+        self._by_axle = by_axle or {
+            axle: pair_terms(self.said, self.frame.spaces, axle, vehicle) for axle in self.frame.axles
         }
 
     @property
@@ -51,12 +49,21 @@ class Network:
 
     @cached_property
     def _raw(self) -> dict[str, Floats]:
-        return {place: self._likelihood(place, self._at(place)) for place in self.frame.spaces}
+        return {place: self._product(place) for place in self.frame.spaces}
 
-    def _likelihood(self, place: str, said: Sequence[Statement]) -> Floats:
-        apart = self._coupled_groups(place)
-        left = [one for one in said if witnesses()[one.witness].get("reads", "") not in apart]
-        return likelihood.of_states(self.frame.spaces[place], [one for one in left if not _coupled(one)])
+    def _product(self, place: str) -> Floats:
+        size = len(self.frame.spaces[place].states)
+        return np.asarray(np.prod([np.ones(size), *self._kin[place].values()], axis=0))
+
+    @cached_property
+    def _kin(self) -> dict[str, dict[str, Floats]]:
+        """Return by place what each kin of its own statements makes of its states, shape (states,)."""
+        return {place: self._of_kin(place) for place in self.frame.spaces}
+
+    def _of_kin(self, place: str) -> dict[str, Floats]:
+        space, apart = self.frame.spaces[place], self._coupled_groups(place)
+        own = likelihood.kin(one for one in self._at(place) if not _coupled(one))
+        return {name: likelihood.of_kin(space, said) for name, said in own.items() if name not in apart}
 
     def _vectors(self, place: str) -> Mapping[str, Floats]:
         return self._by_axle[self.frame.axle_of(place)].vectors if place else {}
@@ -97,8 +104,14 @@ class Network:
         size = len(self.frame.spaces[place].states)
         axle = self._vectors(place).get(place, np.ones((1, size)))
         powers = self.frame.powers[place] if self._heard else np.ones((1, size))
-        terms = np.array([term.at(place, size) for term in self._terms])
+        terms = self._factors[place]
         return np.asarray((axle[:, None, None] * terms[None, :, None] * powers).reshape(-1, size))
+
+    @cached_property
+    def _factors(self) -> dict[str, Floats]:
+        """Return by place the factors of the terms that span the vehicle, shape (terms, states)."""
+        sizes = {place: len(space.states) for place, space in self.frame.spaces.items()}
+        return {place: np.array([term.at(place, size) for term in self._terms]) for place, size in sizes.items()}
 
     def _shape(self, place: str) -> tuple[int, int, int, int]:
         return (
@@ -215,10 +228,12 @@ class Network:
         return np.asarray(found / found.sum())
 
     def without(self, statements: Sequence[Statement]) -> Trial:
-        """Return what would be believed had these statements of one hub not been made."""
+        """Return what would be believed had these statements of one hub, all of one kin, not been made."""
         place = statements[0].place
-        left = [one for one in self._at(place) if one not in statements]
-        return self.trial(place, (self._likelihood(place, left) / np.maximum(self._raw[place], 1e-300))[None])
+        ((name, _),) = likelihood.kin(statements).items()
+        left = [one for one in likelihood.kin(self._at(place))[name] if one not in statements and not _coupled(one)]
+        rest = likelihood.of_kin(self.frame.spaces[place], left) if left else 1.0
+        return self.trial(place, (rest / np.maximum(self._kin[place][name], 1e-300))[None])
 
     def trial(self, place: str, factors: Floats) -> Trial:
         """Return what would be believed after more likelihood at one place, shape (trials, states)."""
@@ -227,20 +242,30 @@ class Network:
     def changed(self, said: Sequence[Statement], about: Statement) -> "Network":
         """Return the network of other statements that differ in one: places it does not touch keep their sums."""
         touched = () if about.of_vehicle else self.frame.axle_of(about.place)
-        other = Network(self.vehicle, said, {axle: own for axle, own in self._by_axle.items() if axle != touched})
+        other = Network(self.vehicle, said, self._by_axle | self._mates_anew(said, about))
         if about.of_vehicle:
-            other._raw, other._own = self._raw, self._own
+            other._kin, other._raw, other._own = self._kin, self._raw, self._own
         elif len(other._terms) == len(self._terms) and not _spans(about):
-            other._raw = self._raw if self._only_coupled(about, other) else other._relearnt(self._raw, touched)
-            other._sources = self._sources
+            if self._only_coupled(about, other):
+                other._kin, other._raw, other._own = self._kin, self._raw, self._own
+            else:
+                other._kin = self._kin | {place: other._of_kin(place) for place in touched}
+                other._raw = self._raw | {place: other._product(place) for place in touched}
+            other._sources, other._factors = self._sources, self._factors
             other._rows = self._rows | {place: other._rows_at(place) for place in touched}
             other._all = self._all | {place: other._pair(place) for place in touched}
             other._rests = {touched: self._rest(touched)}
             other._kept = {key: kept for key, kept in self._kept.items() if key[0] not in touched}
         return other
 
-    def _relearnt(self, known: Mapping[str, Floats], touched: Sequence[str]) -> dict[str, Floats]:
-        return {**known, **{place: self._likelihood(place, self._at(place)) for place in touched}}
+    def _mates_anew(self, said: Sequence[Statement], about: Statement) -> ByAxle:
+        """Return what mates' readings make of the one axle that a statement touches."""
+        if about.of_vehicle:
+            return {}
+        axle = self.frame.axle_of(about.place)
+        values = self._by_axle[axle].values
+        known = {at: own for at, own in values.items() if at[1] != about.place or _coupled(about)}
+        return {axle: pair_terms(said, self.frame.spaces, axle, self.vehicle, known)}
 
     def _only_coupled(self, about: Statement, other: "Network") -> bool:
         """Return whether a statement speaks only through what is read beside the mate, before and after."""

@@ -49,6 +49,7 @@ class Space:
         there = [self.present[cause] for cause in wanted if cause in self.present]
         return np.asarray(np.any(there or [np.zeros(len(self.states), bool)], axis=0))
 
+    @cache  # noqa: B019 - spaces are few and live as long as the program
     def group(self, name: str) -> Flags:
         """Return in which states a fault of a group, such as 'bearing', is present."""
         return self.any_of(cause for cause in self.faults if causes()[cause]["group"] == name)

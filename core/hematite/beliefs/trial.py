@@ -1,7 +1,6 @@
 """What would be believed were one place spoken of once more: many alternatives at once, at the cost of one."""
 
 import math
-from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 from typing import TYPE_CHECKING
@@ -56,14 +55,3 @@ class Trial:
             for a, b in ((around.x, sets.x), (around.y, sets.y))
         )
         return np.asarray(np.clip(found / self._now[:, None], 0.0, 1.0))
-
-    def probability(self, weights: Mapping[str, Floats]) -> Floats:
-        """Return, in each trial, the probability that every place named is in its set of states, shape (trials,)."""
-        pairs = dict(self._pairs)
-        for place, own in weights.items():
-            if place == self.place:
-                pairs[place] = self.network._pair(place, self.factors * own)
-            else:
-                pair = self.network._pair(place, own)
-                pairs[place] = Pair(pair.x[None], pair.y[None])
-        return np.clip(self.network._evidence(self.network._total(pairs)) / self._now, 0.0, 1.0)

@@ -154,8 +154,8 @@ def _belief(place: str, network: Network, rests: Mapping[int, Rest]) -> HubBelie
 def _plays(network: Network, place: str) -> Floats:
     """Return how likely each extent of play at the hub is in each state, after what was said of it."""
     space = network.frame.spaces[place]
-    kin = [one for one in network.said if one.place == place and not one.of_vehicle]
-    values = likelihood.of_values("play", likelihood.grouped(kin).get("play", []))
+    own = [one for one in network.said if one.place == place and not one.of_vehicle]
+    values = likelihood.of_values("play", likelihood.kin(own).get("play", []))
     found = likelihood.split(space, "hub_play", values)
     return np.asarray(found / found.sum(axis=1, keepdims=True))
 

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from hematite.beliefs import Weighed
+from hematite.beliefs import Weighed, likelihood
 from hematite.beliefs.weighing import bits
 from hematite.decision import ACT_AT
 from hematite.evidence import Statement
@@ -49,7 +49,7 @@ def contradictions(weighed: Weighed) -> tuple[Contradiction, ...]:
     for hub, belief in weighed.hubs.items():
         own = [one for one, _ in belief.weights if not one.of_vehicle]
         found += [_with_itself(hub, one) for one in own if _both_ways(one)]
-        pulls = [(_pull(weighed, hub, kin), kin[0]) for kin in _kin(own) if _alone(weighed, kin)]
+        pulls = [(_pull(weighed, hub, kin), kin[0]) for kin in likelihood.kin(own).values() if _alone(weighed, kin)]
         up = max(pulls, key=lambda pull: pull[0], default=(0.0, None))
         down = min(pulls, key=lambda pull: pull[0], default=(0.0, None))
         if up[1] and down[1] and up[0] >= STRONG_BITS and down[0] <= -STRONG_BITS:
@@ -67,13 +67,6 @@ def _both_ways(statement: Statement) -> bool:
 def _with_itself(hub: str, statement: Statement) -> Contradiction:
     said = [words_for(statement.witness)[name] for name in statement.shares]
     return Contradiction(hub, f"{witnesses()[statement.witness]['label']}: {said[0]}", said[1])
-
-
-def _kin(said: Sequence[Statement]) -> list[list[Statement]]:
-    grouped: dict[str, list[Statement]] = {}
-    for one in said:
-        grouped.setdefault(witnesses()[one.witness].get("reads", one.witness), []).append(one)
-    return list(grouped.values())
 
 
 def _alone(weighed: Weighed, kin: Sequence[Statement]) -> bool:

@@ -58,21 +58,32 @@ def terms_of(said: Sequence[Statement], spaces: Mapping[str, Space], where: Mapp
 
 
 def _clicks(said: Iterable[Statement], spaces: Mapping[str, Space], where: Mapping[str, Whereabouts]) -> list[Term]:
-    """Clicks to one side come from any hub; where both sides click either may be said.
-
-    With a no click to the left, b none to the right and n none at all: P(left) = (1 - a + b - n)/2, P(none) = n.
-    """
     found = [Term(1.0)]
     for statement in said:
-        if witnesses()[statement.witness].get("shows") == "each_side":
-            sides = (("left",), ("right",), ("left", "right"))
-            silent = [_silent(statement.witness, which, spaces, where) for which in sides]
-            table = np.array([CLICKS[name] for name in outcomes(statement.witness)])
-            table = statement.trust * table + (1 - statement.trust) / len(table) * np.array([1.0, 0.0, 0.0, 0.0])
-            weights = likelihood.spoken(replace(statement, trust=1.0), table)
-            more = [Term(weights[0]), *(Term(w, own) for w, own in zip(weights[1:], silent, strict=True))]
-            found = [one * other for one in found for other in more]
+        if each_side(statement):
+            weights, silent = clicks(statement, spaces, where)
+            found = [one * Term(w, own) for one in found for w, own in zip(weights, silent, strict=True)]
     return found
+
+
+def each_side(statement: Statement) -> bool:
+    """Return whether a statement speaks of clicks that may come from any hub of a side."""
+    return bool(witnesses()[statement.witness].get("shows") == "each_side")
+
+
+def clicks(
+    statement: Statement, spaces: Mapping[str, Space], where: Mapping[str, Whereabouts]
+) -> tuple[Floats, list[dict[str, Floats]]]:
+    """Return what was said of clicks to one side as a sum of products: weights, and factors by place, a term each.
+
+    Clicks to a side come from any hub; where both sides click either may be said. With a no click to the left, b none
+    to the right and n none at all: P(left) = (1 - a + b - n)/2, P(none) = n.
+    """
+    sides = (("left",), ("right",), ("left", "right"))
+    silent = [_silent(statement.witness, which, spaces, where) for which in sides]
+    table = np.array([CLICKS[name] for name in outcomes(statement.witness)])
+    table = statement.trust * table + (1 - statement.trust) / len(table) * np.array([1.0, 0.0, 0.0, 0.0])
+    return likelihood.spoken(replace(statement, trust=1.0), table), [{}, *silent]
 
 
 def _silent(
@@ -148,7 +159,7 @@ def pair_terms(
         for couple in _couples(by_place, vehicle):
             for place in filter(None, couple):
                 if (thing, place) not in values:
-                    values[thing, place] = _by_value(own, spaces[place], thing, place)
+                    values[thing, place] = by_value([one for one in own if one.place == place], spaces[place], thing)
                 groups[place] = groups.get(place, frozenset()) | {states()[thing]["group"]}
             more = _of_couple(values, thing, by_place, couple)
             terms = [one * other for one in terms for other in more]
@@ -180,8 +191,8 @@ def _of_couple(
     return [Term(1.0, {own: first[:, n], mate: values[thing, mate][:, n]}) for n in range(first.shape[1])]
 
 
-def _by_value(said: Sequence[Statement], space: Space, thing: str, place: str) -> Floats:
-    """Return how likely all else that reads the thing's group at a hub makes each of its values, (states, values)."""
+def by_value(said: Iterable[Statement], space: Space, thing: str) -> Floats:
+    """Return how likely each value of a thing, and all else that reads its group, is at a hub, (states, values)."""
     name = states()[thing]["group"]
-    kin = [one for one in said if one.place == place and witnesses()[one.witness].get("reads") == name]
+    kin = [one for one in said if witnesses()[one.witness].get("reads") == name]
     return likelihood.split(space, thing, likelihood.of_values(name, kin))

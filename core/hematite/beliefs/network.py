@@ -14,11 +14,10 @@ from functools import cached_property
 import numpy as np
 
 from hematite.beliefs import likelihood, noise
-from hematite.beliefs.coupling import PairTerms, pair_terms, terms_of
+from hematite.beliefs.coupling import PairTerms, by_value, pair_terms, terms_of
 from hematite.beliefs.frame import ONE, Pair, frame_of
-from hematite.beliefs.trial import Trial
 from hematite.evidence.statement import Statement
-from hematite.evidence.tables import VEHICLE, Floats, witnesses
+from hematite.evidence.tables import VEHICLE, Floats, states, witnesses
 from hematite.vehicles import Vehicle
 
 ByAxle = dict[tuple[str, ...], PairTerms]
@@ -27,11 +26,17 @@ ByAxle = dict[tuple[str, ...], PairTerms]
 class Network:
     """All that was said of a vehicle, and the probabilities that follow."""
 
-    def __init__(self, vehicle: Vehicle, said: Sequence[Statement], by_axle: ByAxle | None = None) -> None:
-        """Take what was said; `by_axle`: what mates' readings make of each axle, where that is known."""
+    def __init__(
+        self, vehicle: Vehicle, said: Sequence[Statement], by_axle: ByAxle | None = None, *, attends: bool = False
+    ) -> None:
+        """Take what was said; `by_axle`: what mates' readings make of each axle, where that is known.
+
+        `attends`: whether the noise's source is carried also where nobody has spoken of a noise yet.
+        """
         self.frame = frame_of(vehicle)
         self.said = tuple(said)
         self._heard = [one for one in self.said if noise.about_the_noise(one)]
+        self.attends = attends or bool(self._heard)
         self._terms = terms_of(self.said, self.frame.spaces, self.frame.where)
         self._by_axle = by_axle or {
             axle: pair_terms(self.said, self.frame.spaces, axle, vehicle) for axle in self.frame.axles
@@ -76,22 +81,28 @@ class Network:
 
     @cached_property
     def _nothing(self) -> float:
-        return noise.NOTHING * noise.from_nothing(self._heard) if self._heard else 1.0
+        return noise.NOTHING * noise.from_nothing(self._heard) if self.attends else 1.0
 
     @cached_property
     def _sources(self) -> dict[str, Floats]:
         """Return by place Σ loud·P(said | source) of each state, shape (states,)."""
-        return {
-            place: noise.from_faults(self._heard, place, space, self.frame.where[place], self.vehicle.all_driven)
-            if self._heard
-            else np.zeros(len(space.states))
-            for place, space in self.frame.spaces.items()
-        }
+        if not self.attends:
+            return {place: np.zeros(len(space.states)) for place, space in self.frame.spaces.items()}
+        return {place: self.from_faults(self._heard, place) @ space.louds for place, space in self.frame.spaces.items()}
+
+    def sources(self, place: str) -> Floats:
+        """Return loud·P(what was said of the noise | it comes from a fault) where that is there, (faults, states)."""
+        return self.from_faults(self._heard, place)[:, None] * self.frame.spaces[place].louds
+
+    def from_faults(self, said: Sequence[Statement], place: str) -> Floats:
+        """Return how likely what was said of the noise is were it each of a place's faults, shape (faults,)."""
+        where = self.frame.where[place]
+        return noise.from_faults(said, place, self.frame.spaces[place], where, self.vehicle.all_driven)
 
     @cached_property
     def _weights(self) -> Floats:
         """Return the weights of lives and terms, shape (lives, 1, 1, terms)."""
-        quadrature = noise.nodes()[1] if self._heard else np.ones(1)
+        quadrature = noise.nodes()[1] if self.attends else np.ones(1)
         of_terms = np.outer([term.weight for term in self._terms], quadrature).ravel()
         return np.asarray(self.frame.lives[:, None, None, None] * of_terms)
 
@@ -103,9 +114,19 @@ class Network:
     def _rows_at(self, place: str) -> Floats:
         size = len(self.frame.spaces[place].states)
         axle = self._vectors(place).get(place, np.ones((1, size)))
-        powers = self.frame.powers[place] if self._heard else np.ones((1, size))
-        terms = self._factors[place]
-        return np.asarray((axle[:, None, None] * terms[None, :, None] * powers).reshape(-1, size))
+        powers = self.frame.powers[place] if self.attends else np.ones((1, size))
+        return np.asarray((axle[:, None, None] * self._factors[place][:, None] * powers).reshape(-1, size))
+
+    def _kernel(self, place: str) -> Floats:
+        """Return prior, likelihood and couplings of each state, shape (lives·ages·rows, states): kept for many sums."""
+        if place not in self._kernels:
+            own, rows = self.frame.prior[place] * self._own[place], self._rows[place]
+            self._kernels[place] = (own[:, None] * rows).reshape(-1, rows.shape[1])
+        return self._kernels[place]
+
+    @cached_property
+    def _kernels(self) -> dict[str, Floats]:
+        return {}
 
     @cached_property
     def _factors(self) -> dict[str, Floats]:
@@ -121,18 +142,21 @@ class Network:
             self._weights.shape[-1],
         )
 
-    def _pair(self, place: str, weights: Floats | None = None) -> Pair:
+    def _pair(self, place: str, weights: Floats) -> Pair:
         """Sum a place's states, weighted by `weights` of shape (…, states): to the couplings."""
-        own = self.frame.prior[place] * self._own[place]
-        if weights is not None:
-            own = own * weights[..., None, :]
-        rows = self._rows[place].T
-        shape = (*own.shape[:-2], *self._shape(place))
-        return Pair((own @ rows).reshape(shape), ((own * self._sources[place]) @ rows).reshape(shape))
+        both = weights, weights * self._sources[place]
+        if weights.ndim > 1:
+            sums = [part @ self._kernel(place).T for part in both]
+        else:
+            sums = [(self.frame.prior[place] * self._own[place] * part) @ self._rows[place].T for part in both]
+        return Pair(*(part.reshape(*weights.shape[:-1], *self._shape(place)) for part in sums))
+
+    def _every(self, place: str) -> Pair:
+        return self._pair(place, np.ones(len(self.frame.spaces[place].states)))
 
     @cached_property
     def _all(self) -> dict[str, Pair]:
-        return {place: self._pair(place) for place in self.frame.spaces}
+        return {place: self._every(place) for place in self.frame.spaces}
 
     def _axle(self, axle: Sequence[str], pairs: Mapping[str, Pair], but: str = "") -> Pair:
         found = ONE
@@ -203,10 +227,13 @@ class Network:
     def _kept(self) -> dict[tuple[str, int], tuple[Floats, Pair]]:
         return {}  # the sets are held too: another array could else be taken for them by its id
 
-    def probability(self, weights: Mapping[str, Floats]) -> float:
-        """Return the probability that at every place named its state is among those weighted 1, shape (states,)."""
+    def probability(self, weights: Mapping[str, Floats]) -> Floats:
+        """Return the expectation of a product of one weight at every place named, each of shape (…, states): (…).
+
+        With weights of 0 and 1 it is the probability that every place named is in its set of states.
+        """
         pairs = self._all | {place: self._pair(place, own) for place, own in weights.items()}
-        return min(max(float(self._evidence(self._total(pairs))) / self._now, 0.0), 1.0)
+        return np.clip(self._evidence(self._total(pairs)) / self._now, 0.0, 1.0)
 
     def marginal(self, place: str) -> Floats:
         """Return the probability of each state of a place, shape (states,)."""
@@ -219,32 +246,57 @@ class Network:
         return {}
 
     def _marginal(self, place: str) -> Floats:
-        around = self._around(place, self._all)
-        lives_ages = len(self.frame.prior[place])
-        x, y = (np.broadcast_to(part, self._shape(place)).reshape(lives_ages, -1) for part in (around.x, around.y))
-        rows = self._rows[place]
-        found = (self.frame.prior[place] * (x @ rows + self._sources[place] * (y @ rows))).sum(axis=0)
-        found = np.maximum(found * self._own[place], 0.0)
-        return np.asarray(found / found.sum())
+        found = self._spread(place, self._around(place, self._all))
+        both = np.maximum(found.x + self._sources[place] * found.y, 0.0)
+        return np.asarray(both / both.sum())
 
-    def without(self, statements: Sequence[Statement]) -> Trial:
-        """Return what would be believed had these statements of one hub, all of one kin, not been made."""
+    def _spread(self, place: str, around: Pair) -> Pair:
+        """Return what all else makes of each state of a place, shape (…, states): without and with the source there."""
+        many = around.x.shape[:-4]
+        x, y = (np.broadcast_to(part, (*many, *self._shape(place))).reshape(*many, -1) for part in (around.x, around.y))
+        if many:
+            return Pair(x @ self._kernel(place), y @ self._kernel(place))
+        own, rows = self.frame.prior[place] * self._own[place], self._rows[place]
+        return Pair(*(((part.reshape(len(own), -1) @ rows) * own).sum(axis=0) for part in (x, y)))
+
+    def beside(self, place: str, other: str, sets: Floats) -> Pair:
+        """Return how likely each set of a place's states, (sets, states), comes with each state of another place.
+
+        Shape (sets, states of `place`): without the noise's source at `place`, and with it there for each unit of that
+        state's `sources`.
+        """
+        if place == other:
+            found, sets_here = self._spread(place, self._around(place, self._all)), sets
+        else:
+            pairs = {**self._all, other: self.of_sets(other, sets)}
+            found, sets_here = self._spread(place, self._around(place, pairs)), np.ones(1)
+        return Pair(sets_here * found.x / self._now, sets_here * found.y / self._now)
+
+    def without(self, statements: Sequence[Statement]) -> Floats:
+        """Return the probability of each state of a hub had these statements, all of one kin there, not been made."""
         place = statements[0].place
         ((name, _),) = likelihood.kin(statements).items()
         left = [one for one in likelihood.kin(self._at(place))[name] if one not in statements and not _coupled(one)]
         rest = likelihood.of_kin(self.frame.spaces[place], left) if left else 1.0
-        return self.trial(place, (rest / np.maximum(self._kin[place][name], 1e-300))[None])
+        joint = self.marginal(place) * rest / np.maximum(self._kin[place][name], 1e-300)
+        return np.asarray(joint / joint.sum())
 
-    def trial(self, place: str, factors: Floats) -> Trial:
-        """Return what would be believed after more likelihood at one place, shape (trials, states)."""
-        return Trial(self, place, factors)
+    def attending(self) -> "Network":
+        """Return the same network with the noise's source carried, as further words about it need."""
+        if self.attends:
+            return self
+        other = Network(self.vehicle, self.said, self._by_axle, attends=True)
+        other._kin, other._raw, other._own = self._kin, self._raw, self._own
+        return other
 
     def changed(self, said: Sequence[Statement], about: Statement) -> "Network":
         """Return the network of other statements that differ in one: places it does not touch keep their sums."""
         touched = () if about.of_vehicle else self.frame.axle_of(about.place)
-        other = Network(self.vehicle, said, self._by_axle | self._mates_anew(said, about))
+        other = Network(self.vehicle, said, self._by_axle | self._mates_anew(said, about), attends=self.attends)
         if about.of_vehicle:
             other._kin, other._raw, other._own = self._kin, self._raw, self._own
+            if other.attends == self.attends and noise.about_the_noise(about):
+                other._rows = self._rows
         elif len(other._terms) == len(self._terms) and not _spans(about):
             if self._only_coupled(about, other):
                 other._kin, other._raw, other._own = self._kin, self._raw, self._own
@@ -253,7 +305,7 @@ class Network:
                 other._raw = self._raw | {place: other._product(place) for place in touched}
             other._sources, other._factors = self._sources, self._factors
             other._rows = self._rows | {place: other._rows_at(place) for place in touched}
-            other._all = self._all | {place: other._pair(place) for place in touched}
+            other._all = self._all | {place: other._every(place) for place in touched}
             other._rests = {touched: self._rest(touched)}
             other._kept = {key: kept for key, kept in self._kept.items() if key[0] not in touched}
         return other
@@ -272,6 +324,21 @@ class Network:
         axle = self.frame.axle_of(about.place)
         same = all(self._coupled_groups(place) == other._coupled_groups(place) for place in axle)
         return same and witnesses()[about.witness].get("reads", "") in self._coupled_groups(about.place)
+
+    def beside_mate(self, statement: Statement) -> dict[str, Floats] | None:
+        """Return how likely each value of what is read beside a mate is at both hubs, (values, states) by place.
+
+        None where it is not read so, or where an answer that was given already ties the two together.
+        """
+        thing, place = witnesses()[statement.witness].get("against", "quietest"), statement.place
+        if thing == "quietest" or states()[thing]["group"] in self._coupled_groups(place):
+            return None
+        mate = self.vehicle.mate(place)
+        found = {}
+        for one in (place, *([mate.id] if mate else [])):
+            values = by_value(self._at(one), self.frame.spaces[one], thing)
+            found[one] = (values / values.sum(axis=1, keepdims=True)).T
+        return found
 
     def reads_alone(self, statement: Statement) -> bool:
         """Return whether a statement concerns one hub's own states, and nothing that couples it to others."""

@@ -18,7 +18,7 @@ from hematite.evidence.tables import VEHICLE, Floats, outcomes, rows_of, witness
 from hematite.vehicles import Vehicle
 
 NOTHING = 1.0  # how readily a complaint is about nothing
-NODES = 16  # exact while the faults' `loud` adds up to 32, some eight faults at once; beyond that to a dozen digits
+NODES = 12  # exact while the faults' `loud` adds up to 23, some six faults at once; beyond, to nine digits till 31
 MISLED_SHARE = 0.5  # where every axle drives the noise travels: as often as this the side heard says nothing; judgement
 
 
@@ -48,18 +48,15 @@ def from_nothing(said: Sequence[Statement]) -> float:
 
 
 def from_faults(said: Sequence[Statement], place: str, space: Space, where: Whereabouts, misled: bool) -> Floats:
-    """Return Σ loud·P(said | the noise is that fault) over the faults of each state, shape (states,).
+    """Return how likely what was said is were each of a place's faults the noise, shape (faults,).
 
     `misled`: whether every axle drives and carries the noise along.
     """
-    if not space.faults:
-        return np.zeros(len(space.states))
-    likely = np.prod([_by_fault(one, place, space.faults, where, misled) for one in said], axis=0)
-    return np.asarray(likely @ space.louds)
+    each = [_by_fault(one, place, space.faults, where, misled) for one in said] if space.faults else []
+    return np.asarray(np.prod([np.ones(len(space.faults)), *each], axis=0))
 
 
 def _by_fault(statement: Statement, place: str, faults: tuple[str, ...], where: Whereabouts, misled: bool) -> Floats:
-    """Return how likely a statement is were each fault the noise, shape (faults,)."""
     if statement.hubs and place not in statement.hubs:  # a recording whose lines are those of other hubs
         faults = ("",) * len(faults)
     at = where.side if "left" in outcomes(statement.witness) else where.end

@@ -62,7 +62,8 @@ class Space:
     @cached_property
     def louds(self) -> Floats:
         """Return each fault's share of that, shape (faults, states)."""
-        return np.array([float(causes()[cause]["loud"]) * self.present[cause] for cause in self.faults])
+        each = [float(causes()[cause]["loud"]) * self.present[cause] for cause in self.faults]
+        return np.array(each).reshape(len(self.faults), len(self.states))
 
     def prior(self, rates: Mapping[str, float], times: float) -> Floats:
         """Return the prior of every state where bearing faults are `times` as frequent; adds up to 1.

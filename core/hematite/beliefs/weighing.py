@@ -90,7 +90,7 @@ class Weighed:
 
     def none_of(self, wanted: Mapping[str, Floats] | Mapping[str, Flags]) -> float:
         """Return the probability that at no place named its state is in a set, each of shape (states,)."""
-        return self.network.probability({place: np.asarray(1.0 - own) for place, own in wanted.items()})
+        return float(self.network.probability({place: np.asarray(1.0 - own) for place, own in wanted.items()}))
 
     def any_of_group(self, group: str, places: Iterable[str] | None = None) -> float:
         """Return the probability that a fault of a group is at one place at least, of `places` or of all."""
@@ -137,7 +137,7 @@ def _rest(network: Network, statement: Statement) -> Rest:
     space = network.frame.spaces
     if network.reads_alone(statement):
         place = statement.place
-        return {place: float(network.without([statement]).own[0] @ space[place].group("bearing"))}
+        return {place: float(network.without([statement]) @ space[place].group("bearing"))}
     rest = network.changed([one for one in network.said if one is not statement], statement)
     places = [statement.place] if statement.place else [place for place in space if place != VEHICLE]
     return {place: rest.chance(place, space[place].group("bearing").astype(float)) for place in places}

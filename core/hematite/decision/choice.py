@@ -13,7 +13,7 @@ from hematite.tables import table
 
 OVERRULED_AT = 0.2  # a rule that lost is worth naming when as much of the belief stood behind it; judgement
 UNTOUCHED = ("leave", "look_elsewhere")  # choices after which there is no job at the hub to prove
-SETTLED_AT = 0.85  # what is settled is to be right nine times in ten; judgement
+SETTLED_AT = 0.9  # following stops as soon as this is crossed, so what is settled is right about as often; judgement
 NEXT = "It comes next, once the vehicle stands."
 ONLY_IF_ASKED = ("look_elsewhere", "off_road")  # no way to treat a bearing, so never offered where no rule asks for it
 WORTH_SAYING = 0.005  # a rarer one is as good as none: it would read 0 %

@@ -73,7 +73,7 @@ def _rate(before: Floats, tried: Sequence[Look], progress: Progress, own: Sequen
 
 def _gain(before: Floats, tried: Sequence[Look], own: Sequence[int] | slice = slice(None)) -> float:
     """Return the expected loss of uncertainty over what would be acted on (`own` of it), in bits."""
-    after = sum(look.chance * float(entropies(look.classes[own]).sum()) for look in tried)
+    after = sum(look.chance * float(look.doubts[own].sum()) for look in tried)
     return float(entropies(before[own]).sum()) - after
 
 

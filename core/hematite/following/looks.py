@@ -7,9 +7,13 @@ from functools import lru_cache
 from typing import Any
 
 import numpy as np
+from scipy import special
 
-from hematite.beliefs import Network, Weighed
+from hematite.beliefs import Network, Outlook, Weighed
+from hematite.beliefs.coupling import each_side
 from hematite.beliefs.frame import frame_of
+from hematite.beliefs.noise import about_the_noise
+from hematite.beliefs.outlook import After
 from hematite.beliefs.priors import VEHICLES_KEPT
 from hematite.evidence import Observation, Statement, statements
 from hematite.evidence.observations import PART
@@ -74,18 +78,19 @@ class Progress:
         return float(row["minutes"]) + opening + (lift / SHARED_LIFT if shared else lift)
 
 
-Asking = tuple[str, str, list[tuple[str, Statement]]]  # a test, where, and its answers
-
-
 @dataclass(frozen=True)
 class Look:
-    """One answer that one test could give: how likely it is, and the classes' probabilities after it."""
+    """One answer that one test could give: how likely it is, and the classes' probabilities after it, with their bits.
+
+    `classes` and `doubts` (each class's uncertainty, in bits) have shape (classes,).
+    """
 
     witness: str
     place: str
     answer: str
     chance: float
     classes: Floats
+    doubts: Floats
 
 
 @dataclass(frozen=True)
@@ -131,17 +136,16 @@ def now(weighed: Weighed) -> Floats:
 
 def looks(weighed: Weighed, progress: Progress) -> list[list[Look]]:
     """Return the answers of every test that could still be made, a list a test."""
-    askable = list(_askable(weighed, progress))
-    alone: list[Asking] = []
-    coupled: list[Asking] = []
-    for witness, place in askable:
-        answers = [(name, _statement(witness, place, name, weighed.network.vehicle)) for name in outcomes(witness)]
-        (alone if weighed.network.reads_alone(answers[0][1]) else coupled).append((witness, place, answers))
-    by_place: dict[str, list[Asking]] = {}
-    for asking in alone:
-        by_place.setdefault(asking[1], []).append(asking)
-    found = [look for place, own in by_place.items() for look in _at_hub(weighed.network, place, own)]
-    return [*found, *(_coupled(weighed.network, asking) for asking in coupled)]
+    network = weighed.network
+    outlook = Outlook(network.attending(), classes_of(network.vehicle).sets)
+    found = []
+    for witness, place in _askable(weighed, progress):
+        names = outcomes(witness)
+        answers = [_statement(witness, place, name, network.vehicle) for name in names]
+        chances, after = _after(outlook, network, answers)
+        shares = (chances / chances.sum()).tolist()
+        found.append([Look(witness, place, *one) for one in zip(names, shares, after, entropies(after), strict=True)])
+    return found
 
 
 def _statement(witness: str, place: str, answer: str, vehicle: Vehicle) -> Statement:
@@ -150,42 +154,25 @@ def _statement(witness: str, place: str, answer: str, vehicle: Vehicle) -> State
     return statements(Observation(witness, place, {"answer": answer}), vehicle)[0]
 
 
-def _at_hub(network: Network, place: str, askings: Sequence[Asking]) -> list[list[Look]]:
-    """Return the looks of several tests at one hub, worked out together."""
-    factors = np.concatenate([network.factor([one for _, one in answers]) for _, _, answers in askings])
-    trial = network.trial(place, factors)
-    sets = classes_of(network.vehicle).sets
-    after = np.concatenate([trial.probabilities(other, own) for other, own in sets.items()], axis=1)
-    found, at = [], 0
-    for witness, _, answers in askings:
-        rows = range(at, at + len(answers))
-        total = float(trial.chances[list(rows)].sum())
-        found.append(
-            [
-                Look(witness, place, answer, float(trial.chances[n]) / total, after[n])
-                for n, (answer, _) in zip(rows, answers, strict=True)
-            ]
-        )
-        at += len(answers)
-    return found
+def _after(outlook: Outlook, network: Network, answers: Sequence[Statement]) -> After:
+    first = answers[0]
+    if network.reads_alone(first):
+        return outlook.at_hub(first.place, network.factor(answers))
+    if about_the_noise(first):
+        return outlook.of_noise(answers)
+    if each_side(first):
+        return outlook.of_clicks(answers)
+    values = network.beside_mate(first)
+    return outlook.of_mates(answers, values) if values else _summed_anew(network, answers)
 
 
-def _coupled(network: Network, asking: Asking) -> list[Look]:
-    """Return the looks of a test whose answer couples places: the whole sum once for every answer."""
-    witness, place, answers = asking
-    after = [network.changed([*network.said, one], one) for _, one in answers]
-    chances = [math.exp(one.log_evidence - network.log_evidence) for one in after]
+def _summed_anew(network: Network, answers: Sequence[Statement]) -> After:
+    """Return what answers would do that are tied to one given already: the whole sum once for each."""
+    after = [network.changed([*network.said, one], one) for one in answers]
+    chances = np.exp([one.log_evidence - network.log_evidence for one in after])
     sets = classes_of(network.vehicle).sets
-    return [
-        Look(
-            witness,
-            place,
-            answer,
-            chance / sum(chances),
-            np.concatenate([one.probabilities(other, own) for other, own in sets.items()]),
-        )
-        for (answer, _), one, chance in zip(answers, after, chances, strict=True)
-    ]
+    every = [np.concatenate([one.probabilities(place, own) for place, own in sets.items()]) for one in after]
+    return chances, np.array(every)
 
 
 @lru_cache(maxsize=VEHICLES_KEPT)
@@ -245,5 +232,5 @@ def _found(statement: Statement) -> bool:
 
 def entropies(p: Floats) -> Floats:
     """Return the uncertainty of yes or no at each probability, in bits."""
-    safe = np.clip(p, 1e-12, 1 - 1e-12)
-    return np.asarray(-safe * np.log2(safe) - (1 - safe) * np.log2(1 - safe))
+    safe = np.clip(p, 0.0, 1.0)
+    return np.asarray((special.entr(safe) + special.entr(1 - safe)) / math.log(2))

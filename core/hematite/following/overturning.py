@@ -75,7 +75,7 @@ def _alone(weighed: Weighed, kin: Sequence[Statement]) -> bool:
 
 def _pull(weighed: Weighed, hub: str, kin: Sequence[Statement]) -> float:
     bearing = weighed.hubs[hub].space.group("bearing")
-    return bits(weighed.hubs[hub].bearing) - bits(float(weighed.network.without(kin).own[0] @ bearing))
+    return bits(weighed.hubs[hub].bearing) - bits(float(weighed.network.without(kin) @ bearing))
 
 
 def overturners(weighed: Weighed, tests: Sequence[Sequence[Look]]) -> tuple[Overturner, ...]:

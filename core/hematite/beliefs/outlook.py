@@ -1,0 +1,109 @@
+"""What further answers would make of the beliefs: all answers of many tests at once, from one set of sums."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from hematite.beliefs import coupling, likelihood, noise
+from hematite.beliefs.network import Network
+from hematite.beliefs.space import beside_mate
+from hematite.evidence.statement import Statement
+from hematite.evidence.tables import Floats, witnesses
+
+After = tuple[
+    Floats, Floats
+]  # how likely each answer is, (answers,); the sets' probabilities after it, (answers, sets)
+
+
+@dataclass(frozen=True)
+class Outlook:
+    """Sets of faults, by place of shape (sets there, states), beside every state of every place and every source.
+
+    An answer at a hub weighs that hub's states, an answer about the noise weighs its sources: both are plain sums here.
+    """
+
+    network: Network
+    sets: Mapping[str, Floats]
+
+    @cached_property
+    def now(self) -> Floats:
+        """Return the probability of every set, place by place, shape (sets,)."""
+        return np.concatenate([own @ self.network.marginal(place) for place, own in self.sets.items()])
+
+    @cached_property
+    def _beside(self) -> dict[str, tuple[Floats, Floats]]:
+        """Return by place the sets beside its states, (sets, states): in all, and where the noise comes from there."""
+        found = {}
+        for place in self.network.frame.spaces:
+            parts = [self.network.beside(place, other, own) for other, own in self.sets.items()]
+            without, there = (np.concatenate(both) for both in zip(*((p.x, p.y) for p in parts), strict=True))
+            found[place] = without + there * (self.network.sources(place).sum(axis=0)), there
+        return found
+
+    @cached_property
+    def _sources(self) -> dict[str, Floats]:
+        """Return by place the probability that the noise is each fault there: alone, then with every set.
+
+        Shape (faults, 1 + sets); under None that of no fault at all, shape (1, 1 + sets).
+        """
+        found = {}
+        for place in self.network.frame.spaces:
+            every = self.network.beside(place, place, np.ones((1, len(self.network.frame.prior[place][0])))).y
+            found[place] = self.network.sources(place) @ np.concatenate([every, self._beside[place][1]]).T
+        return found
+
+    def at_hub(self, place: str, factors: Floats) -> After:
+        """Return what answers at a hub would do, each by its factor on the hub's states, shape (answers, states)."""
+        chances = factors @ self.network.marginal(place)
+        return chances, np.clip(factors @ self._beside[place][0].T / chances[:, None], 0.0, 1.0)
+
+    def of_noise(self, answers: Sequence[Statement]) -> After:
+        """Return what answers about the noise that is complained of would do."""
+        everything = np.concatenate([np.ones(1), self.now])
+        nothing = np.maximum(everything - sum(own.sum(axis=0) for own in self._sources.values()), 0.0)
+        joint = np.outer([noise.from_nothing([one]) for one in answers], nothing)
+        for place, own in self._sources.items():
+            joint += np.array([self.network.from_faults([one], place) for one in answers]) @ own
+        return _after(np.eye(len(answers)), joint)
+
+    def of_clicks(self, answers: Sequence[Statement]) -> After:
+        """Return what answers about clicks to either side would do."""
+        frame = self.network.frame
+        found = [coupling.clicks(one, frame.spaces, frame.where) for one in answers]
+        terms = found[0][1]
+        factors = {p: np.array([term.get(p, np.ones(len(frame.spaces[p].states))) for term in terms]) for p in terms[1]}
+        return _after(np.array([weights for weights, _ in found]), self._of_products(factors))
+
+    def of_mates(self, answers: Sequence[Statement], values: Mapping[str, Floats]) -> After:
+        """Return what answers read beside a mate would do; `values` by place, own first, of shape (values, states)."""
+        table = np.array([likelihood.spoken(one, beside_mate(one.witness)) for one in answers])
+        own, *mates = values
+        if not mates:
+            return _after(table[:, :, coupling.NORMAL], self._of_products(values))
+        key = (witnesses()[answers[0].witness]["against"], min(values), max(values))
+        if key not in self._couples:
+            self._couples[key] = self._of_products({key[1]: values[key[1]][:, None], key[2]: values[key[2]]})
+        return _after(table if own == key[1] else table.swapaxes(1, 2), self._couples[key])
+
+    @cached_property
+    def _couples(self) -> dict[tuple[str, str, str], Floats]:
+        return {}
+
+    def _of_products(self, factors: Mapping[str, Floats]) -> Floats:
+        """Return the expectation of products of one factor a place, alone and with every set, (…products, 1 + sets).
+
+        `factors` by place have shape (…products, states).
+        """
+        products = {place: own[..., None, :] for place, own in factors.items()}
+        found = [self.network.probability(products)]
+        for place, own in self.sets.items():
+            found.append(self.network.probability({**products, place: products.get(place, 1.0) * own}))
+        return np.concatenate(found, axis=-1)
+
+
+def _after(weights: Floats, joint: Floats) -> After:
+    """Return what answers would do, from the weight of every product in each, (answers, …products)."""
+    both = np.tensordot(weights, joint, weights.ndim - 1)
+    return both[:, 0], np.clip(both[:, 1:] / both[:, :1], 0.0, 1.0)

@@ -254,15 +254,16 @@ class Laws(unittest.TestCase):
             self.assertLess(float(abs(after - before).max()), 1e-8, tried[0].witness)
 
     def test_what_a_look_says_is_what_its_answer_does(self) -> None:
-        """What one answer more would do, worked out quickly, is what it does when it is given."""
-        log = [say("spin", "rumbles", "A1L"), say("complaint", "growl"), say("heat", "warm", "A2L")]
-        found = weigh(statements_of(log, VAN), VAN)
-        for tried in looks(found, Progress.of(log, found.network.said)):
-            look = tried[-1]
-            more = [*log, say(look.witness, look.answer, look.place)] if look.witness != "fault_lines" else None
-            if more:
-                made = now(weigh(statements_of(more, VAN), VAN))
-                self.assertLess(float(abs(made - look.classes).max()), 1e-8, look.witness)
+        """What one answer more would do, worked out quickly, is what it does when it is given.
+
+        Before anybody spoke of a noise, and where heat ties two mates together already.
+        """
+        for log in ([say("spin", "rumbles", "A1L")], [say("complaint", "growl"), say("heat", "warm", "A2L")]):
+            found = weigh(statements_of(log, VAN), VAN)
+            for look in (look for tried in looks(found, Progress.of(log, found.network.said)) for look in tried[::3]):
+                if look.witness != "fault_lines":
+                    made = now(weigh(statements_of([*log, say(look.witness, look.answer, look.place)], VAN), VAN))
+                    self.assertLess(float(abs(made - look.classes).max()), 1e-10, f"{look.witness} {look.place}")
 
     @settings(max_examples=20)
     @given(LOGS, st.sampled_from(HUBS))
@@ -327,7 +328,7 @@ class Laws(unittest.TestCase):
             log = [say(k, a, hub.id) for hub in of.hubs() for k, a in (*FINE, ("tyre_edge", "even"))]
             log += [say("complaint", "nothing")]
             found = weigh(statements_of(log, of), of)
-            self.assertGreater(found.nothing, 0.85)
+            self.assertGreater(found.nothing, 0.9)
             self.assertLess(max(belief.bearing for belief in found.hubs.values()), 0.02)
 
 

@@ -1,11 +1,4 @@
-"""The joint of all faults of a vehicle, summed exactly.
-
-Places are independent but for a few couplings: the vehicle's life and each axle's age (each easy or hard), what is read
-beside the mate, the quietest corner, clicks in bends, and the one noise that is complained of. Given those, every place
-is a plain sum over its own states; the couplings are summed out around it. The noise's share 1/Σloud is an integral
-over [0, 1] of a product over places, done by Gauss and Legendre's points; its source is carried as a first-order term,
-so each sum is a pair (x, y): y holds the source once.
-"""
+"""The joint of all faults of a vehicle: what was said of it, and the probabilities that follow, summed exactly."""
 
 import math
 from collections.abc import Mapping, Sequence
@@ -15,9 +8,10 @@ import numpy as np
 
 from hematite.beliefs import likelihood, noise
 from hematite.beliefs.coupling import PairTerms, by_value, pair_terms, terms_of
-from hematite.beliefs.frame import ONE, Pair, frame_of
+from hematite.beliefs.frame import Pair, frame_of
+from hematite.beliefs.sums import Part, Sums
 from hematite.evidence.statement import Statement
-from hematite.evidence.tables import VEHICLE, Floats, states, witnesses
+from hematite.evidence.tables import Floats, states, witnesses
 from hematite.vehicles import Vehicle
 
 ByAxle = dict[tuple[str, ...], PairTerms]
@@ -100,101 +94,28 @@ class Network:
         return noise.from_faults(said, place, self.frame.spaces[place], where, self.vehicle.all_driven)
 
     @cached_property
-    def _weights(self) -> Floats:
-        """Return the weights of lives and terms, shape (lives, 1, 1, terms)."""
-        quadrature = noise.nodes()[1] if self.attends else np.ones(1)
-        of_terms = np.outer([term.weight for term in self._terms], quadrature).ravel()
-        return np.asarray(self.frame.lives[:, None, None, None] * of_terms)
+    def _couplings(self) -> dict[str, Floats]:
+        """Return by place the factors of axle terms and of terms that span the vehicle, (axle terms, terms, states)."""
+        return {place: self._couplings_at(place) for place in self.frame.spaces}
 
-    @cached_property
-    def _rows(self) -> dict[str, Floats]:
-        """Return by place what the couplings make of each state, shape (axle terms·terms·nodes, states)."""
-        return {place: self._rows_at(place) for place in self.frame.spaces}
-
-    def _rows_at(self, place: str) -> Floats:
+    def _couplings_at(self, place: str) -> Floats:
         size = len(self.frame.spaces[place].states)
         axle = self._vectors(place).get(place, np.ones((1, size)))
-        powers = self.frame.powers[place] if self.attends else np.ones((1, size))
-        return np.asarray((axle[:, None, None] * self._factors[place][:, None] * powers).reshape(-1, size))
-
-    def _kernel(self, place: str) -> Floats:
-        """Return prior, likelihood and couplings of each state, shape (lives·ages·rows, states): kept for many sums."""
-        if place not in self._kernels:
-            own, rows = self.frame.prior[place] * self._own[place], self._rows[place]
-            self._kernels[place] = (own[:, None] * rows).reshape(-1, rows.shape[1])
-        return self._kernels[place]
+        return np.asarray(axle[:, None] * np.array([term.at(place, size) for term in self._terms]))
 
     @cached_property
-    def _kernels(self) -> dict[str, Floats]:
-        return {}
+    def sums(self) -> Sums:
+        """Return the sums over all couplings."""
+        return self._sums(None)
 
-    @cached_property
-    def _factors(self) -> dict[str, Floats]:
-        """Return by place the factors of the terms that span the vehicle, shape (terms, states)."""
-        sizes = {place: len(space.states) for place, space in self.frame.spaces.items()}
-        return {place: np.array([term.at(place, size) for term in self._terms]) for place, size in sizes.items()}
-
-    def _shape(self, place: str) -> tuple[int, int, int, int]:
-        return (
-            len(self.frame.lives),
-            len(self.frame.ages),
-            len(self._vectors(place).get(place, ((),))),
-            self._weights.shape[-1],
-        )
-
-    def _pair(self, place: str, weights: Floats) -> Pair:
-        """Sum a place's states, weighted by `weights` of shape (…, states): to the couplings."""
-        both = weights, weights * self._sources[place]
-        if weights.ndim > 1:
-            sums = [part @ self._kernel(place).T for part in both]
-        else:
-            sums = [(self.frame.prior[place] * self._own[place] * part) @ self._rows[place].T for part in both]
-        return Pair(*(part.reshape(*weights.shape[:-1], *self._shape(place)) for part in sums))
-
-    def _every(self, place: str) -> Pair:
-        return self._pair(place, np.ones(len(self.frame.spaces[place].states)))
-
-    @cached_property
-    def _all(self) -> dict[str, Pair]:
-        return {place: self._every(place) for place in self.frame.spaces}
-
-    def _axle(self, axle: Sequence[str], pairs: Mapping[str, Pair], but: str = "") -> Pair:
-        found = ONE
-        for place in axle:
-            found = found * pairs[place] if place != but else found
-        return found
-
-    def _total(self, pairs: Mapping[str, Pair], but: Sequence[str] = ()) -> Pair:
-        found = ONE if but == (VEHICLE,) else pairs[VEHICLE].summed(self.frame.ages)
-        for axle in self.frame.axles:
-            if axle != but:
-                found = found * self._axle(axle, pairs).summed(self.frame.ages)
-        return found
-
-    def _evidence(self, total: Pair) -> Floats:
-        return np.asarray((self._weights * (self._nothing * total.x + total.y)).sum(axis=(-4, -3, -2, -1)))
-
-    def _around(self, place: str, pairs: Mapping[str, Pair]) -> Pair:
-        """Return what all else makes of a place's couplings: evidence = Σ x·(its x) + y·(its y)."""
-        axle = self.frame.axle_of(place)
-        rest = self._rest(axle) if pairs is self._all else self._total(pairs, axle)
-        rest = rest * (ONE if place == VEHICLE else self._axle(axle, pairs, place))
-        scale = self._weights * self.frame.ages[:, None, None]
-        return Pair(scale * (self._nothing * rest.x + rest.y), scale * rest.x)
-
-    def _rest(self, axle: tuple[str, ...]) -> Pair:
-        """Return what all other axles come to."""
-        if axle not in self._rests:
-            self._rests[axle] = self._total(self._all, axle)
-        return self._rests[axle]
-
-    @cached_property
-    def _rests(self) -> dict[tuple[str, ...], Pair]:
-        return {}
+    def _sums(self, like: Sums | None) -> Sums:
+        terms = np.array([term.weight for term in self._terms])
+        parts = {p: Part(self._own[p], self._couplings[p], self._sources[p]) for p in self.frame.spaces}
+        return Sums(self.frame, parts, terms, self._nothing, attends=self.attends, like=like)
 
     @cached_property
     def _now(self) -> float:
-        return float(self._evidence(self._total(self._all)))
+        return float(self.sums.evidence({}))
 
     @cached_property
     def log_evidence(self) -> float:
@@ -204,36 +125,25 @@ class Network:
 
     def probabilities(self, place: str, sets: Floats) -> Floats:
         """Return the probability of sets of a place's states, `sets` of shape (sets, states)."""
-        if (place, id(sets)) not in self._kept:
+        if not self.sums.knows(place, sets):
             return np.asarray(sets @ self.marginal(place))
-        around, pair = self._around(place, self._all), self.of_sets(place, sets)
+        around, pair = self.sums.around(place), self.sums.of_sets(place, sets)
         found = (around.x * pair.x + around.y * pair.y).sum(axis=(-4, -3, -2, -1)) / self._now
         return np.asarray(np.clip(found, 0.0, 1.0))
 
     def chance(self, place: str, wanted: Floats) -> float:
         """Return the probability of one set of a place's states, shape (states,)."""
-        around, pair, every = self._around(place, self._all), self._pair(place, wanted), self._all[place]
+        around, pair, every = self.sums.around(place), self.sums.of(place, wanted), self.sums.every(place)
         one, all_ = ((around.x * p.x + around.y * p.y).sum() for p in (pair, every))
         return float(min(max(one / all_, 0.0), 1.0))
-
-    def of_sets(self, place: str, sets: Floats) -> Pair:
-        """Return the couplings' sums of sets of a place's states, shape (sets, states); kept."""
-        key = (place, id(sets))
-        if key not in self._kept:
-            self._kept[key] = (sets, self._pair(place, sets))
-        return self._kept[key][1]
-
-    @cached_property
-    def _kept(self) -> dict[tuple[str, int], tuple[Floats, Pair]]:
-        return {}  # the sets are held too: another array could else be taken for them by its id
 
     def probability(self, weights: Mapping[str, Floats]) -> Floats:
         """Return the expectation of a product of one weight at every place named, each of shape (…, states): (…).
 
         With weights of 0 and 1 it is the probability that every place named is in its set of states.
         """
-        pairs = self._all | {place: self._pair(place, own) for place, own in weights.items()}
-        return np.clip(self._evidence(self._total(pairs)) / self._now, 0.0, 1.0)
+        changed = {place: self.sums.of(place, own) for place, own in weights.items()}
+        return np.clip(self.sums.evidence(changed) / self._now, 0.0, 1.0)
 
     def marginal(self, place: str) -> Floats:
         """Return the probability of each state of a place, shape (states,)."""
@@ -246,18 +156,9 @@ class Network:
         return {}
 
     def _marginal(self, place: str) -> Floats:
-        found = self._spread(place, self._around(place, self._all))
+        found = self.sums.spread(place, self.sums.around(place))
         both = np.maximum(found.x + self._sources[place] * found.y, 0.0)
         return np.asarray(both / both.sum())
-
-    def _spread(self, place: str, around: Pair) -> Pair:
-        """Return what all else makes of each state of a place, shape (…, states): without and with the source there."""
-        many = around.x.shape[:-4]
-        x, y = (np.broadcast_to(part, (*many, *self._shape(place))).reshape(*many, -1) for part in (around.x, around.y))
-        if many:
-            return Pair(x @ self._kernel(place), y @ self._kernel(place))
-        own, rows = self.frame.prior[place] * self._own[place], self._rows[place]
-        return Pair(*(((part.reshape(len(own), -1) @ rows) * own).sum(axis=0) for part in (x, y)))
 
     def beside(self, place: str, other: str, sets: Floats) -> Pair:
         """Return how likely each set of a place's states, (sets, states), comes with each state of another place.
@@ -265,12 +166,10 @@ class Network:
         Shape (sets, states of `place`): without the noise's source at `place`, and with it there for each unit of that
         state's `sources`.
         """
-        if place == other:
-            found, sets_here = self._spread(place, self._around(place, self._all)), sets
-        else:
-            pairs = {**self._all, other: self.of_sets(other, sets)}
-            found, sets_here = self._spread(place, self._around(place, pairs)), np.ones(1)
-        return Pair(sets_here * found.x / self._now, sets_here * found.y / self._now)
+        changed = {other: self.sums.of_sets(other, sets)} if place != other else {}
+        found = self.sums.spread(place, self.sums.around(place, changed))
+        here = sets if place == other else np.ones(1)
+        return Pair(here * found.x / self._now, here * found.y / self._now)
 
     def without(self, statements: Sequence[Statement]) -> Floats:
         """Return the probability of each state of a hub had these statements, all of one kin there, not been made."""
@@ -293,21 +192,17 @@ class Network:
         """Return the network of other statements that differ in one: places it does not touch keep their sums."""
         touched = () if about.of_vehicle else self.frame.axle_of(about.place)
         other = Network(self.vehicle, said, self._by_axle | self._mates_anew(said, about), attends=self.attends)
-        if about.of_vehicle:
+        if about.of_vehicle or self._only_coupled(about, other):
             other._kin, other._raw, other._own = self._kin, self._raw, self._own
-            if other.attends == self.attends and noise.about_the_noise(about):
-                other._rows = self._rows
-        elif len(other._terms) == len(self._terms) and not _spans(about):
-            if self._only_coupled(about, other):
-                other._kin, other._raw, other._own = self._kin, self._raw, self._own
-            else:
-                other._kin = self._kin | {place: other._of_kin(place) for place in touched}
-                other._raw = self._raw | {place: other._product(place) for place in touched}
-            other._sources, other._factors = self._sources, self._factors
-            other._rows = self._rows | {place: other._rows_at(place) for place in touched}
-            other._all = self._all | {place: other._every(place) for place in touched}
-            other._rests = {touched: self._rest(touched)}
-            other._kept = {key: kept for key, kept in self._kept.items() if key[0] not in touched}
+        else:
+            other._kin = self._kin | {place: other._of_kin(place) for place in touched}
+            other._raw = self._raw | {place: other._product(place) for place in touched}
+            other._own = self._own | {place: other._raw[place] / other._raw[place].max() for place in touched}
+        if not noise.about_the_noise(about):
+            other._sources = self._sources
+        if noise.about_the_noise(about) or not (about.of_vehicle or _spans(about)):
+            other._couplings = self._couplings | {place: other._couplings_at(place) for place in touched}
+        other.sums = other._sums(self.sums)
         return other
 
     def _mates_anew(self, said: Sequence[Statement], about: Statement) -> ByAxle:

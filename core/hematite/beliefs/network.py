@@ -11,7 +11,7 @@ from hematite.beliefs.coupling import PairTerms, by_value, pair_terms, terms_of
 from hematite.beliefs.frame import Pair, frame_of
 from hematite.beliefs.sums import Part, Sums
 from hematite.evidence.statement import Statement
-from hematite.evidence.tables import Floats, states, witnesses
+from hematite.evidence.tables import Floats, witnesses
 from hematite.vehicles import Vehicle
 
 ByAxle = dict[tuple[str, ...], PairTerms]
@@ -123,14 +123,6 @@ class Network:
         scales = sum(math.log(float(raw.max())) for raw in self._raw.values())
         return math.log(max(self._now, 1e-300)) + scales
 
-    def probabilities(self, place: str, sets: Floats) -> Floats:
-        """Return the probability of sets of a place's states, `sets` of shape (sets, states)."""
-        if not self.sums.knows(place, sets):
-            return np.asarray(sets @ self.marginal(place))
-        around, pair = self.sums.around(place), self.sums.of_sets(place, sets)
-        found = (around.x * pair.x + around.y * pair.y).sum(axis=(-4, -3, -2, -1)) / self._now
-        return np.asarray(np.clip(found, 0.0, 1.0))
-
     def chance(self, place: str, wanted: Floats) -> float:
         """Return the probability of one set of a place's states, shape (states,)."""
         around, pair, every = self.sums.around(place), self.sums.of(place, wanted), self.sums.every(place)
@@ -147,38 +139,50 @@ class Network:
 
     def marginal(self, place: str) -> Floats:
         """Return the probability of each state of a place, shape (states,)."""
-        if place not in self._marginals:
-            self._marginals[place] = self._marginal(place)
-        return self._marginals[place]
+        return np.asarray(self.by_term(place).sum(axis=0))
+
+    def by_term(self, place: str) -> Floats:
+        """Return the share of each axle term in the probability of each state of a place, (axle terms, states)."""
+        if place not in self._by_term:
+            found = self.sums.spread(place, self.sums.around(place))
+            both = np.maximum(found.x + self._sources[place] * found.y, 0.0)
+            self._by_term[place] = both / both.sum()
+        return self._by_term[place]
 
     @cached_property
-    def _marginals(self) -> dict[str, Floats]:
+    def _by_term(self) -> dict[str, Floats]:
         return {}
-
-    def _marginal(self, place: str) -> Floats:
-        found = self.sums.spread(place, self.sums.around(place))
-        both = np.maximum(found.x + self._sources[place] * found.y, 0.0)
-        return np.asarray(both / both.sum())
 
     def beside(self, place: str, other: str, sets: Floats) -> Pair:
         """Return how likely each set of a place's states, (sets, states), comes with each state of another place.
 
-        Shape (sets, states of `place`): without the noise's source at `place`, and with it there for each unit of that
-        state's `sources`.
+        Shape (sets, axle terms, states of `place`): without the noise's source at `place`, and with it there for each
+        unit of that state's `sources`.
         """
         changed = {other: self.sums.of_sets(other, sets)} if place != other else {}
         found = self.sums.spread(place, self.sums.around(place, changed))
-        here = sets if place == other else np.ones(1)
+        here = sets[:, None] if place == other else np.ones(1)
         return Pair(here * found.x / self._now, here * found.y / self._now)
 
     def without(self, statements: Sequence[Statement]) -> Floats:
-        """Return the probability of each state of a hub had these statements, all of one kin there, not been made."""
+        """Return the probability of each state of a hub had these statements not been made.
+
+        All of one kin there, and none of them beside the mate.
+        """
         place = statements[0].place
-        ((name, _),) = likelihood.kin(statements).items()
-        left = [one for one in likelihood.kin(self._at(place))[name] if one not in statements and not _coupled(one)]
-        rest = likelihood.of_kin(self.frame.spaces[place], left) if left else 1.0
-        joint = self.marginal(place) * rest / np.maximum(self._kin[place][name], 1e-300)
+        joint = (self.by_term(place) * self._without(place, statements)).sum(axis=0)
         return np.asarray(joint / joint.sum())
+
+    def _without(self, place: str, statements: Sequence[Statement]) -> Floats:
+        """Return what leaving them out changes, shape (states,) or (axle terms, states)."""
+        if self.tied(statements[0]):
+            left = [one for one in self.said if one not in statements]
+            rest = self._mates_anew(left, statements[0])[self.frame.axle_of(place)].vectors[place]
+            return np.asarray(rest / np.maximum(self._vectors(place)[place], 1e-300))
+        ((name, _),) = likelihood.kin(statements).items()
+        own = [one for one in likelihood.kin(self._at(place))[name] if one not in statements and not _coupled(one)]
+        rest = likelihood.of_kin(self.frame.spaces[place], own) if own else np.ones(1)
+        return np.asarray(rest / np.maximum(self._kin[place][name], 1e-300))
 
     def attending(self) -> "Network":
         """Return the same network with the noise's source carried, as further words about it need."""
@@ -216,30 +220,33 @@ class Network:
 
     def _only_coupled(self, about: Statement, other: "Network") -> bool:
         """Return whether a statement speaks only through what is read beside the mate, before and after."""
-        axle = self.frame.axle_of(about.place)
-        same = all(self._coupled_groups(place) == other._coupled_groups(place) for place in axle)
-        return same and witnesses()[about.witness].get("reads", "") in self._coupled_groups(about.place)
+        return self.tied(about) and all(
+            self._coupled_groups(place) == other._coupled_groups(place) for place in self.frame.axle_of(about.place)
+        )
 
-    def beside_mate(self, statement: Statement) -> dict[str, Floats] | None:
+    def beside_mate(self, statement: Statement) -> dict[str, Floats]:
         """Return how likely each value of what is read beside a mate is at both hubs, (values, states) by place.
 
-        None where it is not read so, or where an answer that was given already ties the two together.
+        Where no answer that was given ties the two together yet.
         """
-        thing, place = witnesses()[statement.witness].get("against", "quietest"), statement.place
-        if thing == "quietest" or states()[thing]["group"] in self._coupled_groups(place):
-            return None
-        mate = self.vehicle.mate(place)
+        thing, mate = witnesses()[statement.witness]["against"], self.vehicle.mate(statement.place)
         found = {}
-        for one in (place, *([mate.id] if mate else [])):
-            values = by_value(self._at(one), self.frame.spaces[one], thing)
-            found[one] = (values / values.sum(axis=1, keepdims=True)).T
+        for place in (statement.place, *([mate.id] if mate else [])):
+            values = by_value(self._at(place), self.frame.spaces[place], thing)
+            found[place] = (values / values.sum(axis=1, keepdims=True)).T
         return found
+
+    def tied(self, statement: Statement) -> bool:
+        """Return whether a statement is read with what an answer given already ties to the mate."""
+        return witnesses()[statement.witness].get("reads", "") in self._coupled_groups(statement.place)
+
+    def reads_one_hub(self, statement: Statement) -> bool:
+        """Return whether a statement is read at one hub, and not beside its mate."""
+        return not statement.of_vehicle and not _coupled(statement)
 
     def reads_alone(self, statement: Statement) -> bool:
         """Return whether a statement concerns one hub's own states, and nothing that couples it to others."""
-        apart = self._coupled_groups(statement.place)
-        reads = witnesses()[statement.witness].get("reads", "")
-        return not statement.of_vehicle and not _coupled(statement) and reads not in apart
+        return self.reads_one_hub(statement) and not self.tied(statement)
 
     def factor(self, alternatives: Sequence[Statement]) -> Floats:
         """Return how each of several statements at one hub would change the likelihood of its states."""
@@ -253,6 +260,17 @@ class Network:
         more = np.array([now * likelihood.of_values(reads, [one]) for one in alternatives])
         together = likelihood.summed(space, reads, np.concatenate([now[None], more]))
         return np.asarray(together[1:] / np.maximum(together[0], 1e-300))
+
+    def factors_tied(self, alternatives: Sequence[Statement]) -> tuple[str, Floats]:
+        """Return at which hub each of several tied statements would change what, (answers, axle terms, states).
+
+        Another reading at the mate's own place may change what is read beside it at the other hub.
+        """
+        axle = self.frame.axle_of(alternatives[0].place)
+        now = self._by_axle[axle].vectors
+        after = [self._mates_anew([*self.said, one], one)[axle].vectors for one in alternatives]
+        place = max(axle, key=lambda one: float(np.abs(after[0][one] - now[one]).max()))
+        return place, np.array([one[place] for one in after]) / np.maximum(now[place], 1e-300)
 
 
 def _spans(statement: Statement) -> bool:

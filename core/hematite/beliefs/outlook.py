@@ -32,32 +32,36 @@ class Outlook:
         """Return the probability of every set, place by place, shape (sets,)."""
         return np.concatenate([own @ self.network.marginal(place) for place, own in self.sets.items()])
 
-    @cached_property
-    def _beside(self) -> dict[str, tuple[Floats, Floats]]:
-        """Return by place the sets beside its states, (sets, states): in all, and where the noise comes from there."""
-        found = {}
-        for place in self.network.frame.spaces:
-            parts = [self.network.beside(place, other, own) for other, own in self.sets.items()]
+    def _beside(self, place: str) -> tuple[Floats, Floats]:
+        """Return all sets beside a place's states: in all, by axle term, and where the noise comes from there.
+
+        Shapes (1 + sets, axle terms, states) and (1 + sets, states); the first set is everything.
+        """
+        if place not in self._known:
+            every = np.ones((1, len(self.network.frame.spaces[place].states)))
+            parts = [self.network.beside(place, place, every)]
+            parts += [self.network.beside(place, other, own) for other, own in self.sets.items()]
             without, there = (np.concatenate(both) for both in zip(*((p.x, p.y) for p in parts), strict=True))
-            found[place] = without + there * (self.network.sources(place).sum(axis=0)), there
-        return found
+            self._known[place] = without + there * self.network.sums.sources(place), there.sum(axis=1)
+        return self._known[place]
+
+    @cached_property
+    def _known(self) -> dict[str, tuple[Floats, Floats]]:
+        return {}
 
     @cached_property
     def _sources(self) -> dict[str, Floats]:
-        """Return by place the probability that the noise is each fault there: alone, then with every set.
+        """Return by place the probability that the noise is each fault there, with every set, (faults, 1 + sets)."""
+        return {place: self.network.sources(place) @ self._beside(place)[1].T for place in self.network.frame.spaces}
 
-        Shape (faults, 1 + sets); under None that of no fault at all, shape (1, 1 + sets).
-        """
-        found = {}
-        for place in self.network.frame.spaces:
-            every = self.network.beside(place, place, np.ones((1, len(self.network.frame.prior[place][0])))).y
-            found[place] = self.network.sources(place) @ np.concatenate([every, self._beside[place][1]]).T
-        return found
+    def at_hub(self, answers: Sequence[Statement]) -> After:
+        """Return what answers at a hub would do."""
+        return _after(self.network.factor(answers), self._beside(answers[0].place)[0].sum(axis=1).T)
 
-    def at_hub(self, place: str, factors: Floats) -> After:
-        """Return what answers at a hub would do, each by its factor on the hub's states, shape (answers, states)."""
-        chances = factors @ self.network.marginal(place)
-        return chances, np.clip(factors @ self._beside[place][0].T / chances[:, None], 0.0, 1.0)
+    def tied(self, answers: Sequence[Statement]) -> After:
+        """Return what answers would do that are read with what is tied to the mate already."""
+        place, factors = self.network.factors_tied(answers)
+        return _after(factors, np.moveaxis(self._beside(place)[0], 0, -1))
 
     def of_noise(self, answers: Sequence[Statement]) -> After:
         """Return what answers about the noise that is complained of would do."""
@@ -76,8 +80,9 @@ class Outlook:
         factors = {p: np.array([term.get(p, np.ones(len(frame.spaces[p].states))) for term in terms]) for p in terms[1]}
         return _after(np.array([weights for weights, _ in found]), self._of_products(factors))
 
-    def of_mates(self, answers: Sequence[Statement], values: Mapping[str, Floats]) -> After:
-        """Return what answers read beside a mate would do; `values` by place, own first, of shape (values, states)."""
+    def of_mates(self, answers: Sequence[Statement]) -> After:
+        """Return what answers read beside a mate, the first that tie the two together, would do."""
+        values = self.network.beside_mate(answers[0])
         table = np.array([likelihood.spoken(one, beside_mate(one.witness)) for one in answers])
         own, *mates = values
         if not mates:
@@ -104,6 +109,9 @@ class Outlook:
 
 
 def _after(weights: Floats, joint: Floats) -> After:
-    """Return what answers would do, from the weight of every product in each, (answers, …products)."""
+    """Return what answers would do, from the weight of every part in each, (answers, …), and its chances with each set.
+
+    `joint` has shape (…, 1 + sets); the first set is everything.
+    """
     both = np.tensordot(weights, joint, weights.ndim - 1)
     return both[:, 0], np.clip(both[:, 1:] / both[:, :1], 0.0, 1.0)

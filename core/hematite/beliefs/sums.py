@@ -81,10 +81,14 @@ class Sums:
         return self.frame.prior[place] * self._parts[place].own
 
     def _kernel(self, place: str) -> Floats:
-        """Return prior, likelihood and couplings of each state, shape (lives·ages·rows, states): for many sums."""
+        """Return prior, likelihood and couplings of each state: for many sums.
+
+        Shape (axle terms, lives·ages·terms·nodes, states).
+        """
         if place not in self._kernels:
-            rows = self.rows(place)
-            self._kernels[place] = (self._prior(place)[:, None] * rows).reshape(-1, rows.shape[1])
+            own, rows = self._prior(place), self.rows(place)
+            rows = rows.reshape(len(self._parts[place].couplings), 1, -1, rows.shape[-1])
+            self._kernels[place] = (own[:, None] * rows).reshape(len(rows), -1, rows.shape[-1])
         return self._kernels[place]
 
     def _shape(self, place: str) -> tuple[int, int, int, int]:
@@ -92,12 +96,18 @@ class Sums:
 
     def of(self, place: str, weights: Floats) -> Pair:
         """Sum a place's states, weighted by `weights` of shape (…, states): to the couplings."""
-        both = weights, weights * self._parts[place].sources
-        if weights.ndim > 1:
-            sums = [part @ self._kernel(place).T for part in both]
-        else:
+        both, many = (weights, weights * self.sources(place)), weights.shape[:-1]
+        lives, ages, axle, terms = self._shape(place)
+        if not many:
             sums = [(self._prior(place) * part) @ self.rows(place).T for part in both]
-        return Pair(*(part.reshape(*weights.shape[:-1], *self._shape(place)) for part in sums))
+            return Pair(*(part.reshape(lives, ages, axle, terms) for part in sums))
+        kernel = self._kernel(place).reshape(-1, weights.shape[-1]).T
+        split = [(part @ kernel).reshape(*many, axle, lives, ages, terms) for part in both]
+        return Pair(*(np.moveaxis(part, -4, -2) for part in split))
+
+    def sources(self, place: str) -> Floats:
+        """Return how readily each state is the noise's source, and what was said of that, shape (states,)."""
+        return self._parts[place].sources
 
     def every(self, place: str) -> Pair:
         """Return the sum of all states of a place."""
@@ -151,13 +161,15 @@ class Sums:
         return Pair(scale * (self._nothing * rest.x + rest.y), scale * rest.x)
 
     def spread(self, place: str, around: Pair) -> Pair:
-        """Return what all else makes of each state of a place, shape (…, states): without and with the source there.
+        """Return what all else makes of each state of a place: without and with the source there.
 
-        The latter for each unit of the state's `sources`.
+        Shape (…, axle terms, states); the latter for each unit of the state's `sources`.
         """
-        many = around.x.shape[:-4]
-        x, y = (np.broadcast_to(part, (*many, *self._shape(place))).reshape(*many, -1) for part in (around.x, around.y))
-        if many:
-            return Pair(x @ self._kernel(place), y @ self._kernel(place))
-        own, rows = self._prior(place), self.rows(place)
-        return Pair(*(((part.reshape(len(own), -1) @ rows) * own).sum(axis=0) for part in (x, y)))
+        many, shape = around.x.shape[:-4], self._shape(place)
+        full = [np.broadcast_to(part, (*many, *shape)) for part in (around.x, around.y)]
+        if not many:
+            own, rows = self._prior(place), self.rows(place).reshape(*shape[2:], -1)
+            parts = [np.moveaxis(part.reshape(len(own), *shape[2:]), 1, 0) @ rows for part in full]
+            return Pair(*((part * own).sum(axis=-2) for part in parts))
+        parts = [np.moveaxis(part, -2, 0).reshape(shape[2], *many, -1) @ self._kernel(place) for part in full]
+        return Pair(*(np.moveaxis(part, 0, -2) for part in parts))

@@ -135,7 +135,7 @@ Rest = Mapping[str, float]
 def _rest(network: Network, statement: Statement) -> Rest:
     """Return the probability of a bearing fault at every hub that a statement concerns, had it not been made."""
     space = network.frame.spaces
-    if network.reads_alone(statement):
+    if network.reads_one_hub(statement):
         place = statement.place
         return {place: float(network.without([statement]) @ space[place].group("bearing"))}
     rest = network.changed([one for one in network.said if one is not statement], statement)

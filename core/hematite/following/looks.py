@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 from scipy import special
 
-from hematite.beliefs import Network, Outlook, Weighed
+from hematite.beliefs import Outlook, Weighed
 from hematite.beliefs.coupling import each_side
 from hematite.beliefs.frame import frame_of
 from hematite.beliefs.noise import about_the_noise
@@ -142,7 +142,7 @@ def looks(weighed: Weighed, progress: Progress) -> list[list[Look]]:
     for witness, place in _askable(weighed, progress):
         names = outcomes(witness)
         answers = [_statement(witness, place, name, network.vehicle) for name in names]
-        chances, after = _after(outlook, network, answers)
+        chances, after = _after(outlook, answers)
         shares = (chances / chances.sum()).tolist()
         found.append([Look(witness, place, *one) for one in zip(names, shares, after, entropies(after), strict=True)])
     return found
@@ -154,25 +154,15 @@ def _statement(witness: str, place: str, answer: str, vehicle: Vehicle) -> State
     return statements(Observation(witness, place, {"answer": answer}), vehicle)[0]
 
 
-def _after(outlook: Outlook, network: Network, answers: Sequence[Statement]) -> After:
+def _after(outlook: Outlook, answers: Sequence[Statement]) -> After:
     first = answers[0]
-    if network.reads_alone(first):
-        return outlook.at_hub(first.place, network.factor(answers))
+    if outlook.network.reads_alone(first):
+        return outlook.at_hub(answers)
     if about_the_noise(first):
         return outlook.of_noise(answers)
     if each_side(first):
         return outlook.of_clicks(answers)
-    values = network.beside_mate(first)
-    return outlook.of_mates(answers, values) if values else _summed_anew(network, answers)
-
-
-def _summed_anew(network: Network, answers: Sequence[Statement]) -> After:
-    """Return what answers would do that are tied to one given already: the whole sum once for each."""
-    after = [network.changed([*network.said, one], one) for one in answers]
-    chances = np.exp([one.log_evidence - network.log_evidence for one in after])
-    sets = classes_of(network.vehicle).sets
-    every = [np.concatenate([one.probabilities(place, own) for place, own in sets.items()]) for one in after]
-    return chances, np.array(every)
+    return outlook.tied(answers) if outlook.network.tied(first) else outlook.of_mates(answers)
 
 
 @lru_cache(maxsize=VEHICLES_KEPT)

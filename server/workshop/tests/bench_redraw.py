@@ -1,0 +1,79 @@
+"""From the press of an answer to the screen that shows what is believed now: server and browser, and where it goes."""
+
+import statistics
+import uuid
+
+from cases.models import Case, Observation
+from cases.services import open_case
+from garage.core import core_vehicle
+from garage.services import save_vehicle
+from hematite.evidence.tables import outcomes, witnesses
+from hematite.following import applicable
+from people.models import User, Workshop
+from playwright.sync_api import Page
+
+from workshop.tests.browser import BrowserTestCase
+from workshop.tests.people import PASSWORD, vehicle_data
+
+PRESSES = 15
+# Presses an answer; resolves once its own write and both reads are back and the next two frames are drawn.
+PRESS = """
+async (key) => {
+  performance.clearResourceTimings();
+  const frame = () => new Promise(requestAnimationFrame);
+  const done = () => performance.getEntriesByType('resource').filter((one) => one.name.includes('/api/'));
+  const begun = performance.now();
+  document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
+  while (!done().some((one) => one.name.endsWith('/assessment'))) {
+    if (performance.now() - begun > 10000) throw new Error('no answer to the press');
+    await frame();
+  }
+  await frame(); await frame();
+  const all = performance.now() - begun;
+  const waited = (name) => Math.max(...done().filter((one) => one.name.endsWith(name))
+    .map((one) => one.responseEnd - one.requestStart));
+  return [all, waited('/observations'), waited('/assessment')];
+}
+"""
+
+
+class RedrawBench(BrowserTestCase):
+    """Prints; asserts nothing about time."""
+
+    def setUp(self) -> None:
+        """Make a person."""
+        self.user = User.objects.create_user("ours", password=PASSWORD, workshop=Workshop.objects.create(name="ours"))
+
+    def case(self, design: str, entries: int) -> Case:
+        """Return a case with so many answers, the first that each test knows, test by test."""
+        data = vehicle_data(f"{entries} of {design}", design=design)
+        if design == "taper_pressurised":
+            data["axles"] = [axle | {"driven": False, "steered": False} for axle in data["axles"]]
+        case = open_case(self.user, save_vehicle(self.user, data).id, "growl from the left")
+        tests = [(w, hub) for hub, own in applicable(core_vehicle(case.vehicle)).items() for w in own if hub]
+        tests = [(w, hub) for w, hub in tests if "figures" not in witnesses()[w]]
+        for witness, hub in sorted(tests)[:entries]:
+            row = {"hub": hub, "kind": witness, "value": {"answer": outcomes(witness)[0]}, "person": self.user}
+            Observation.objects.create(id=uuid.uuid4(), case=case, **row)
+        return case
+
+    def milliseconds(self, page: Page, case: Case) -> list[float]:
+        """Return the medians from press to screen: all, the write, the read of what is believed."""
+        page.goto(f"/cases/{case.id}/spin?hub=A1L")
+        page.get_by_role("radiogroup", name="Spun by hand").first.wait_for()
+        self.settle(page)
+        rows = [page.evaluate(PRESS, key) for key in ("a", "c") * ((PRESSES + 1) // 2)]
+        return [statistics.median(column) for column in zip(*rows[1:], strict=True)]
+
+    def test_print(self) -> None:
+        """A trailer told everything, a car told a dozen answers, and an empty case as the baseline."""
+        page = self.open()
+        self.sign_in(page)
+        base, *_ = self.milliseconds(page, self.case("taper_pressurised", 0))
+        print(f"\nFrom an answer to the screen; baseline, a trailer with no other answer: {base:.0f} ms")
+        for words, design, entries in (("tandem trailer", "taper_pressurised", 60), ("car", "hub_unit", 12)):
+            whole, write, read = self.milliseconds(page, self.case(design, entries))
+            print(
+                f"{words}, {entries} answers: {whole:.0f} ms, {whole / base:.1f} times the baseline; the write "
+                f"{write:.0f} ms, what is believed {read:.0f} ms, the browser and the log {whole - write - read:.0f} ms"
+            )

@@ -39,4 +39,4 @@ def observe(request: HttpRequest, case_id: UUID, payload: ObservationIn):
     """Log what was found; sending it twice logs it once."""
     data = payload.dict(exclude={"id"})
     row = services.observe_safely(request.user, case_id, observation_id=payload.id, data=data)
-    return 201, shown.observation_out(row, core_vehicle(services.get_case(request.user, case_id).vehicle))
+    return 201, shown.observation_out(row, core_vehicle(row.case.vehicle))

@@ -104,7 +104,10 @@ def core_observation(row: Observation) -> CoreObservation:
 
 @transaction.atomic
 def observe(user: User, case_id: UUID, *, observation_id: UUID, data: dict) -> Observation:
-    """Log what was found. The same id sent again is the same observation; the core refuses what cannot be."""
+    """Log what was found, and return it with its whole case. The same id sent again is the same observation.
+
+    The core refuses what cannot be.
+    """
     case = open_case_of(user, case_id)
     known = Observation.objects.filter(id=observation_id).first()
     if known is not None:
@@ -144,6 +147,7 @@ def _job_of(case: Case, job: UUID | None) -> UUID | None:
 def _same(known: Observation, case: Case, data: dict) -> Observation:
     if known.case_id != case.id or known.value != data["value"] or known.kind != data["kind"]:
         raise Refusal("id_taken", "This entry's number is taken by another. Enter it again.")
+    known.case = case
     return known
 
 

@@ -2,6 +2,6 @@
 
 from hematite.beliefs.network import Network
 from hematite.beliefs.outlook import Outlook
-from hematite.beliefs.weighing import HubBelief, Weighed, weigh
+from hematite.beliefs.weighing import HubBelief, Weighed, unsaid, weigh
 
-__all__ = ["HubBelief", "Network", "Outlook", "Weighed", "weigh"]
+__all__ = ["HubBelief", "Network", "Outlook", "Weighed", "unsaid", "weigh"]

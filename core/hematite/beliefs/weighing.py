@@ -3,12 +3,13 @@
 import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 
 from hematite.beliefs import likelihood
 from hematite.beliefs.network import Network
+from hematite.beliefs.priors import VEHICLES_KEPT
 from hematite.beliefs.space import Flags, Space
 from hematite.evidence.statement import Statement
 from hematite.evidence.tables import VEHICLE, Floats, causes, mechanism_of, states
@@ -106,6 +107,12 @@ def weigh(said: Sequence[Statement], vehicle: Vehicle) -> Weighed:
     beliefs = {place: _belief(place, network, rests) for place in network.frame.spaces}
     of_vehicle = beliefs.pop(VEHICLE)
     return Weighed(beliefs, of_vehicle, network)
+
+
+@lru_cache(maxsize=VEHICLES_KEPT)
+def unsaid(vehicle: Vehicle) -> Weighed:
+    """Return the beliefs about a vehicle before anything is said."""
+    return weigh((), vehicle)
 
 
 def one_of_each(said: Iterable[Statement]) -> list[Statement]:

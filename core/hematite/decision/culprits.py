@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from hematite.beliefs import HubBelief, Weighed, weigh
+from hematite.beliefs import HubBelief, Weighed, unsaid
 from hematite.evidence.tables import causes, mechanism_of
 from hematite.vehicles import Vehicle
 
@@ -34,7 +34,7 @@ def name_culprits(weighed: Weighed, vehicle: Vehicle) -> tuple[Culprit, ...]:
     A hub is named only when something was found at it, or points at it alone; a side or a kind only when the witnesses
     have raised its odds: a trailer has little else to go wrong than its bearings, and that alone is no finding.
     """
-    before = weigh((), vehicle)
+    before = unsaid(vehicle)
     found = [culprit for group in GROUPS for culprit in _of_group(group, weighed, before, vehicle)]
     return tuple(sorted(found, key=lambda one: (-one.probability, one.cause, one.hub or "", one.side or "")))
 

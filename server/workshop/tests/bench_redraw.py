@@ -1,10 +1,20 @@
 """From the press of an answer to the screen that shows what is believed now: server and browser, and where it goes."""
 
+import os
+import socket
 import statistics
+import subprocess
+import sys
+import time
+import urllib.request
 import uuid
+from contextlib import suppress
+from pathlib import Path
 
 from cases.models import Case, Observation
 from cases.services import open_case
+from django.contrib.auth.hashers import PBKDF2PasswordHasher
+from django.db import connection
 from garage.core import core_vehicle
 from garage.services import save_vehicle
 from hematite.evidence.tables import outcomes, witnesses
@@ -41,8 +51,31 @@ class RedrawBench(BrowserTestCase):
     """Prints; asserts nothing about time."""
 
     def setUp(self) -> None:
-        """Make a person."""
-        self.user = User.objects.create_user("ours", password=PASSWORD, workshop=Workshop.objects.create(name="ours"))
+        """Serve it as `make start` does, and make a person."""
+        self.live_server_url = self.served()
+        workshop = Workshop.objects.create(name="ours")
+        self.user = User.objects.create(username="ours", workshop=workshop)
+        hashed = PBKDF2PasswordHasher().encode(PASSWORD, "salt")  # tests hash in another way, which it does not know
+        User.objects.filter(id=self.user.id).update(password=hashed)
+
+    def served(self) -> str:
+        """Return the address of a server like that of `make start`: Django's own for tests shares this process."""
+        with socket.socket() as free:
+            free.bind(("127.0.0.1", 0))
+            port = free.getsockname()[1]
+        running = subprocess.Popen(
+            [sys.executable, "-m", "gunicorn", "workshop.wsgi", "--chdir", Path(__file__).parents[2], "--bind",
+             f"127.0.0.1:{port}", "--workers", "2", "--threads", "4", "--log-level", "warning"],
+            env=os.environ | {"HEMATITE_DB_NAME": str(connection.settings_dict["NAME"])},
+        )  # fmt: skip
+        self.addCleanup(running.wait, 10)
+        self.addCleanup(running.terminate)
+        address = f"http://localhost:{port}"
+        for _ in range(100):
+            with suppress(OSError):
+                return urllib.request.urlopen(address, timeout=5) and address
+            time.sleep(0.1)
+        raise RuntimeError("The server did not start.")
 
     def case(self, design: str, entries: int) -> Case:
         """Return a case with so many answers, the first that each test knows, test by test."""

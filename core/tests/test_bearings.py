@@ -1,6 +1,7 @@
 """Bearings against published orders, an open data set, and the structure of the ISO plan."""
 
 import csv
+import itertools
 import math
 import unittest
 from pathlib import Path
@@ -199,10 +200,17 @@ class Finder(unittest.TestCase):
             self.assertAlmostEqual(estimate.pitch_diameter * 1000 / known["pitch_diameter_mm"], 1, delta=0.02)
             Row.from_mm(**known)
         self.assertEqual(counted("6208"), {})
-        truth = fault_orders(row(), rotating="inner")
-        estimate = estimate_orders(sizes_by_name()["6205"], rotating="inner")
-        for name in ("bpfo", "bpfi"):
-            self.assertTrue(getattr(estimate.least, name) < getattr(truth, name) < getattr(estimate.most, name))
+
+    def test_an_estimate_s_range_holds_what_was_counted(self) -> None:
+        """All four orders of every counted size, whichever ring turns; none is certain."""
+        for designation, ring in itertools.product(("6203", "6204", "6205", "6206", "6207"), ("inner", "outer")):
+            estimate = estimate_orders(sizes_by_name()[designation], rotating=ring)
+            truth = fault_orders(Row.from_mm(**counted(designation)), rotating=ring)
+            for name in ("bpfo", "bpfi", "bsf", "ftf"):
+                with self.subTest(designation, ring=ring, order=name):
+                    least, most = getattr(estimate.least, name), getattr(estimate.most, name)
+                    self.assertTrue(least < getattr(truth, name) < most)
+                    self.assertTrue(least < getattr(estimate.likeliest, name) < most)
 
     @given(st.sampled_from(sizes()))
     def test_estimated_rows_could_exist(self, size: Size) -> None:

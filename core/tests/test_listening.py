@@ -1,5 +1,6 @@
 """Listening against scipy, against known synthetic signals, and over the simulator's hidden conditions."""
 
+import itertools
 import json
 import unittest
 
@@ -7,7 +8,9 @@ import numpy as np
 from hematite.bearings import Row, fault_orders
 from hematite.envelopes import POINTS_PER_TURN, Sound, order_spectrum, per_turn
 from hematite.errors import BadSpeed
+from hematite.families import CLEAR
 from hematite.listening import Situation, compare, heard_from_json, heard_to_json, listen, shown_spectrum
+from hematite.recordings import Recording
 from hematite.simulator import simulate, simulate_corners
 from hematite.spectra import Band, band_kurtosis, knocking_band, level_db
 from hematite.speed import wheel_turns
@@ -192,6 +195,16 @@ class Families(unittest.TestCase):
         inner = next(f for f in heard("inner_race").families if f.kind == "inner_race")
         lines = {line[0]: line[2] for line in inner.lines}
         self.assertGreater(min(lines["1×−"], lines["1×+"]), 6.0)
+
+    def test_hiss_of_few_turns_accuses_nobody(self) -> None:
+        """Hand-turned, one turn a second for five seconds: hiss alone, and a brake's scrape, are no worn cage."""
+        times = np.arange(5 * 16_000) / 16_000
+        scrape = 1 + 0.8 * np.maximum(0.0, np.sin(2 * np.pi * times)) ** 4
+        for seed, swell in itertools.product(range(4), (1.0, scrape)):
+            hiss = 0.05 * np.random.default_rng(seed).standard_normal(len(times)) * swell
+            made = Situation("r", "A1L", speed={"kind": "wheel", "turns_per_s": 1.0})
+            found = listen(Recording(hiss.astype(np.float32), 16_000), made, vehicle=only(SEALED))
+            self.assertEqual([f.kind for f in found.families if f.strength >= CLEAR and f.kind not in WHEEL_KINDS], [])
 
     def test_no_speed(self) -> None:
         """With no speed known and none to be found only the level is heard, and nothing is claimed of lines."""

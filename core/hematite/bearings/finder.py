@@ -1,5 +1,6 @@
 """The bearing finder: from a caliper's three figures to the sizes that fit, and why the near ones are not it."""
 
+import itertools
 import math
 from dataclasses import dataclass
 
@@ -99,24 +100,51 @@ class Estimate:
     most: FaultOrders
 
 
-# Of each kind: element diameter as a share of the section (outside minus bore), contact angle, how full the row is (of
-# the whole circle), and by how many the count may be wrong. The ball figures are held against counted rows in the
-# tests; rollers and double rows are judgement.
+@dataclass(frozen=True)
+class _Filled:
+    """How a kind is filled: element diameter as a share of the section (outside minus bore), contact angle, and doubts.
+
+    `full` is the share of the whole circle that its row takes. The ball figures are held against counted rows in the
+    tests; rollers, double rows and all doubts are judgement.
+    """
+
+    share: float
+    share_doubt: float
+    angle_deg: float
+    angle_doubt_deg: float
+    full: float
+    count_doubt: int
+
+
 _FILLED = {
-    "deep_groove": (0.30, 0.0, 0.545, 1),  # a Conrad bearing is filled through half its circle and a little
-    "taper": (0.27, 14.0, 0.87, 3),
-    "double_row": (0.30, 36.0, 0.80, 2),
+    "deep_groove": _Filled(0.30, 0.03, 0.0, 0.0, 0.545, 1),  # Conrad's: filled through half its circle and a little
+    "taper": _Filled(0.27, 0.05, 14.0, 4.0, 0.87, 3),
+    "double_row": _Filled(0.30, 0.04, 36.0, 8.0, 0.80, 2),
 }
+ORDERS = ("bpfo", "bpfi", "bsf", "ftf")
 
 
 def estimate_orders(size: Size, *, rotating: str) -> Estimate:
-    """Return estimated fault orders of a size, when its `rotating` ring ('inner' or 'outer') turns with the wheel."""
-    share, angle_deg, full, doubt = _FILLED[size.kind]
-    pitch, element = (size.bore_mm + size.outside_mm) / 2, share * (size.outside_mm - size.bore_mm)
-    count = max(5, math.floor(_count(size.kind, full, element / pitch)))
-    rows = [Row(count + change, element / 1000, pitch / 1000, math.radians(angle_deg)) for change in (0, -doubt, doubt)]
-    likeliest, least, most = (fault_orders(row, rotating=rotating) for row in rows)
-    return Estimate(rows[0], likeliest, least, most)
+    """Return estimated fault orders of a size, when its `rotating` ring ('inner' or 'outer') turns with the wheel.
+
+    The least and most of each order come from all that may be otherwise at once: count, element diameter and angle.
+    """
+    filled, section = _FILLED[size.kind], size.outside_mm - size.bore_mm
+    pitch = (size.bore_mm + size.outside_mm) / 2
+    count = max(5, math.floor(_count(size.kind, filled.full, filled.share * section / pitch)))
+
+    def row(more: int, larger: float, steeper: float) -> Row:
+        element, angle = (filled.share + larger) * section, math.radians(filled.angle_deg + steeper)
+        return Row(count + more, element / 1000, pitch / 1000, angle)
+
+    doubts = (filled.count_doubt, filled.share_doubt, filled.angle_doubt_deg)
+    may_be = itertools.product(*((-doubt, 0, doubt) for doubt in doubts))
+    found = [fault_orders(row(int(more), *others), rotating=rotating) for more, *others in may_be]
+    least, most = (
+        FaultOrders(**{order: pick(getattr(one, order) for one in found) for order in ORDERS}, rotating=rotating)
+        for pick in (min, max)
+    )
+    return Estimate(row(0, 0.0, 0.0), fault_orders(row(0, 0.0, 0.0), rotating=rotating), least, most)
 
 
 def _count(kind: str, full: float, ratio: float) -> float:

@@ -6,6 +6,7 @@ same comb laid at hundreds of orders where nothing is due gives the spread of ch
 band of all; `strength` counts robust standard deviations above its middle.
 """
 
+import math
 from collections.abc import Sequence
 from dataclasses import replace
 
@@ -34,6 +35,7 @@ STRIDE = 7919  # a prime, so that what is filled in comes from everywhere
 SIDES_MUTED = 3  # side lines, either way, that a strong modulation shows
 DECOYS = np.geomspace(1.6, 14.0, 240)
 LEAST_UNKNOWN = 2.2  # the outer race of a bearing of six elements
+LEAST_CAGE_TURNS = 5.0  # of four and fewer hiss, or a scrape, looks like a cage as often as not; measured
 SOFT_SHARE = 0.3  # of the first two harmonics' height in the next two, at most; judgement
 SOFT = "soft, without higher harmonics"
 NEAR_BEST = 0.7  # a comb at half the order that scores this share of the best is the fundamental; judgement
@@ -227,8 +229,12 @@ class Scorer:
         return float(10 * np.log10(peaks.sum() + 1e-30))
 
 
-def bearing_families(scorer: Scorer, rows: Sequence[Row], *, rotating: str) -> tuple[Family, ...]:
+def bearing_families(
+    scorer: Scorer, rows: Sequence[Row], *, rotating: str, turns: float = math.inf
+) -> tuple[Family, ...]:
     """Return the families of every known row, the one that leads first; empty when no geometry is known.
+
+    `turns` of the wheel in the recording: in a few of them no cage comes round often enough to be told from chance.
 
     Where one stands clear, the others are judged without its lines: side lines and near harmonics of one fault would
     else be read as a second.
@@ -236,6 +242,8 @@ def bearing_families(scorer: Scorer, rows: Sequence[Row], *, rotating: str) -> t
     due: list[tuple[Comb, str]] = []
     for row in rows:
         for comb in combs(fault_orders(row, rotating=rotating)):
+            if comb.kind == "cage" and comb.order * turns < LEAST_CAGE_TURNS:
+                continue
             if comb not in [known for known, _ in due]:  # two rows are often alike
                 due.append((comb, row.name))
     scorer = scorer.busy([comb for comb, _ in due])

@@ -126,7 +126,7 @@ def _by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[
     of_wheel = (*whole_families(turning), treads)
     smear = SPUN_SMEAR if heard.situation.situation == "stand_spin" else WHOLE_SMEAR
     scorer = Scorer(turning.knocks, spread=spread, wheel=_of_wheel(of_wheel), smear=smear)
-    families = (*_bearing_families(scorer, bearings), *of_wheel)
+    families = (*_bearing_families(scorer, bearings, turns=turns.count * wheel), *of_wheel)
     return replace(
         heard,
         turns_per_s=turns.mean_rate * wheel,
@@ -184,11 +184,11 @@ def _true_speed(turning: Turning, spread: float) -> tuple[float, float]:
     return (scale, KNOWN_SPREAD) if sureness >= FAINT else (1.0, spread)
 
 
-def _bearing_families(scorer: Scorer, bearings: Sequence[_Bearing]) -> tuple[Family, ...]:
+def _bearing_families(scorer: Scorer, bearings: Sequence[_Bearing], *, turns: float) -> tuple[Family, ...]:
     """Return the families of the bearings that may be heard; of unknown ones the best that stands anywhere."""
     found: list[Family] = []
     for bearing in bearings:
-        own = bearing_families(scorer, bearing.rows, rotating=bearing.rotating) if bearing.rows else ()
+        own = bearing_families(scorer, bearing.rows, rotating=bearing.rotating, turns=turns) if bearing.rows else ()
         found += [replace(family, hubs=bearing.hubs) for family in own]
     blind = [bearing for bearing in bearings if not bearing.rows]
     known = max((family.strength for family in found), default=0.0)

@@ -60,7 +60,12 @@ class WheelTurns:
     @property
     def mean_rate(self) -> float:
         """Return mean turns a second."""
-        return float((self.turns[-1] - self.turns[0]) / (self.times_s[-1] - self.times_s[0]))
+        return self.count / float(self.times_s[-1] - self.times_s[0])
+
+    @property
+    def count(self) -> float:
+        """Return how many turns there are in all."""
+        return float(self.turns[-1] - self.turns[0])
 
 
 def wheel_turns(speed: Mapping[str, Any], *, duration_s: float, circumference_m: float | None) -> WheelTurns | None:

@@ -5,7 +5,7 @@ import unittest
 
 from hematite.errors import BadQuantity
 from hematite.hubs import designs
-from hematite.play import end_play, hub_movement_mm, tyre_movement_mm
+from hematite.play import DIAL_RESOLUTIONS_MM, end_play, hub_movement_mm, tyre_movement_mm
 from hematite.setting import end_play_from_angle, shim_pack, shim_total_mm
 from hematite.vehicles import Hub
 from hypothesis import given
@@ -45,6 +45,25 @@ class EndPlay(unittest.TestCase):
         """At the limit itself the two sides are about equally likely."""
         play = end_play([0.125, 0.126, 0.124], TAPER)
         self.assertAlmostEqual(play.outcomes["within"], play.outcomes["over"], delta=0.05)
+
+    def test_doubt_by_hand(self) -> None:
+        """Student's distribution of three readings has a closed form, ½ + t/(2·√(2 + t²)) (two degrees of freedom)."""
+        play, below = end_play([0.09, 0.10, 0.11], TAPER), lambda t: 0.5 + t / (2 * (2 + t * t) ** 0.5)
+        low, high = ((edge - 0.10) / play.uncertainty_mm for edge in (0.025, 0.125))
+        self.assertAlmostEqual(play.outcomes["none"], below(low))
+        self.assertAlmostEqual(play.outcomes["within"], below(high) - below(low))
+
+    def test_edges(self) -> None:
+        """Half a step of the gauge is none where none is allowed; four times the window, or 0.5 mm, is far over."""
+        none = Hub("A2C", "centre", "cup_cone")
+        self.assertGreater(end_play([0.0, 0.0, 0.0126], none).outcomes["none"], 0.5)
+        self.assertLess(end_play([0.0, 0.01, 0.01], none).outcomes["none"], 0.5)
+        wide = Hub("A1L", "left", "taper_castle", play_max_mm=0.2)
+        for hub, reading, outcome in (
+            (wide, 0.75, "over"), (wide, 0.85, "far_over"), (TAPER, 0.48, "over"), (TAPER, 0.52, "far_over"),
+        ):  # fmt: skip
+            self.assertEqual(end_play([reading] * 3, hub).outcome, outcome)
+        self.assertEqual(DIAL_RESOLUTIONS_MM, {"mm": 0.01, "in": 0.0005 * 25.4})
 
     @given(st.sampled_from(sorted(designs())), st.lists(st.floats(0, 3), min_size=3, max_size=9))
     def test_shares_add_up(self, design: str, readings: list[float]) -> None:
@@ -96,10 +115,21 @@ class Nut(unittest.TestCase):
         self.assertTrue(loaded.least_mm < bare.geometric_mm - 5000 / 3e8 * 1000 < loaded.most_mm)
         self.assertLess(loaded.most_mm, bare.most_mm)
 
+    def test_the_range_by_hand(self) -> None:
+        """Three degrees are 0.0125 mm of pitch 1.5; from 24 N·m the windup is 8333 N/1.5e8 to 4000 N/6e8 N/m."""
+        bare = end_play_from_angle(pitch_mm=1.5, angle_deg=30)
+        self.assertAlmostEqual(bare.least_mm, 0.1125)
+        self.assertAlmostEqual(bare.most_mm, 0.1375)
+        loaded = end_play_from_angle(pitch_mm=1.5, angle_deg=35, preload_nm=24)
+        self.assertAlmostEqual(loaded.least_mm, 0.145833 - 0.0125 - 0.055556, places=5)
+        self.assertAlmostEqual(loaded.most_mm, 0.145833 + 0.0125 - 0.006667, places=5)
+        self.assertEqual(end_play_from_angle(pitch_mm=1.5, angle_deg=2).least_mm, 0.0)
+
     def test_backwards_gauge(self) -> None:
         """More than two turns is refused, with the hint about a gauge turned backwards: common practice."""
+        self.assertEqual(end_play_from_angle(pitch_mm=1.5, angle_deg=720).geometric_mm, 3.0)
         with self.assertRaisesRegex(BadQuantity, "330"):
-            end_play_from_angle(pitch_mm=1.5, angle_deg=1000)
+            end_play_from_angle(pitch_mm=1.5, angle_deg=720.5)
 
 
 class Shims(unittest.TestCase):
@@ -122,3 +152,13 @@ class Shims(unittest.TestCase):
             shim_pack(total_mm=3.10, stock_mm=[1.0])
         with self.assertRaisesRegex(BadQuantity, "stock list"):
             shim_pack(total_mm=3.10, stock_mm=[])
+
+    def test_limits(self) -> None:
+        """Six shims at most, forty thicknesses; the tolerance itself still counts."""
+        self.assertEqual(shim_pack(total_mm=3.0, stock_mm=[0.5])[0].shims_mm, (0.5,) * 6)
+        self.assertEqual(shim_pack(total_mm=3.1, stock_mm=[3.08])[0].error_mm, -0.02)
+        self.assertEqual(shim_pack(total_mm=3.06, stock_mm=[3.08])[0].error_mm, 0.02)
+        for total, stock, words in ((3.5, [0.5], "No pack"), (1.0, [1 + n / 10 for n in range(41)], "41 thick")):
+            with self.assertRaisesRegex(BadQuantity, words):
+                shim_pack(total_mm=total, stock_mm=stock)
+        self.assertTrue(shim_pack(total_mm=1.0, stock_mm=[1 + n / 10 for n in range(40)]))

@@ -1,7 +1,8 @@
 """Families and combs: where a fault's lines are due, and what was found of them."""
 
-import math
 from dataclasses import dataclass
+
+from scipy import stats
 
 from hematite.bearings import FaultOrders
 
@@ -51,8 +52,7 @@ class Family:
         The best of many looks is Gumbel-distributed (Gumbel, Statistics of Extremes, 1958); its scale is read from
         the decoys' median and median deviation.
         """
-        reduced = self.strength * GUMBEL_SPREAD - math.log(math.log(2.0))
-        return 1 - math.exp(-math.exp(-min(max(reduced, -3.0), 60.0)))
+        return float(stats.gumbel_r.sf(self.strength * GUMBEL_SPREAD + stats.gumbel_r.median()))
 
 
 @dataclass(frozen=True)

@@ -6,17 +6,19 @@ same comb laid at hundreds of orders where nothing is due gives the spread of ch
 band of all; `strength` counts robust standard deviations above its middle.
 """
 
+import copy
 import math
 from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
 import numpy.typing as npt
-from scipy import ndimage
+from scipy import ndimage, stats
 
 from hematite.bearings import Row, fault_orders
 from hematite.envelopes import OrderSpectrum
 from hematite.families.combs import CLEAR, Comb, Family, combs
+from hematite.families.whole import robust_spread
 
 Floats = npt.NDArray[np.float64]
 
@@ -88,15 +90,13 @@ class Scorer:
             scores = self._scores(comb, np.array([comb.order]), tops)[:, 0].max(axis=0)
             if scores.max() >= BUSY_DB:
                 gone |= self._own_lines(comb, float(self._scales[scores.argmax()]))
-        rest = object.__new__(Scorer)
-        rest.__dict__.update(self.__dict__)
+        rest = copy.copy(self)
         rest._busy = gone
         return rest
 
     def without(self, family: Family, *, side: float) -> "Scorer":
         """Return a scorer from whose spectra a family's lines, all its harmonics and side lines, are taken out."""
-        rest = object.__new__(Scorer)
-        rest.__dict__.update(self.__dict__)
+        rest = copy.copy(self)
         own = self._own_lines(Comb(family.kind, family.found_order, side), 1.0)
         rest._taken = self._taken | own
         rest._clean = np.where(own, 0.0, self._clean)
@@ -160,10 +160,10 @@ class Scorer:
         """Return what the same comb earns where nothing is due: middles and spreads by band, and those of the best."""
         earned = self._scores(comb, DECOYS, self._tops(self._hiss(comb, scale))).max(axis=-1)
         middles = np.median(earned, axis=1)
-        spreads = np.maximum(1.4826 * np.median(np.abs(earned - middles[:, None]), axis=1), LEAST_SPREAD_DB)
+        spreads = np.maximum(stats.median_abs_deviation(earned, axis=1, scale="normal"), LEAST_SPREAD_DB)
         best = ((earned - middles[:, None]) / spreads[:, None]).max(axis=0)
         middle = float(np.median(best))
-        return middles, spreads, middle, max(1.4826 * float(np.median(np.abs(best - middle))), LEAST_SPREAD)
+        return middles, spreads, middle, robust_spread(best, LEAST_SPREAD)
 
     def family(self, comb: Comb, *, row: str = "") -> Family:
         """Return the family that a comb finds, in the band where it stands out most."""

@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 import numpy.typing as npt
-from scipy import ndimage
+from scipy import ndimage, stats
 
 from hematite.envelopes import OrderSpectrum
 from hematite.families.combs import Family
@@ -74,7 +74,7 @@ def _scale(spectrum: OrderSpectrum, spread: float) -> tuple[float, float]:
 
 def robust_spread(values: Floats, least: float = LEAST_SPREAD_DB) -> float:
     """Return the median deviation scaled to a standard deviation, at least `least`."""
-    return max(1.4826 * float(np.median(np.abs(values - np.median(values)))), least)
+    return max(float(stats.median_abs_deviation(values, scale="normal")), least)
 
 
 def comb_heights(db: Floats, orders: Floats, step: float) -> Floats:

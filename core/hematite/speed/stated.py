@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 import numpy.typing as npt
-from scipy import interpolate
+from scipy import integrate, interpolate
 
 from hematite.doors import few, limits, within
 from hematite.errors import BadSpeed
@@ -120,8 +120,8 @@ def _profile(speed: Mapping[str, Any], duration_s: float, circumference_m: float
     times, speeds = np.array(points).T
     grid = np.linspace(0.0, duration_s, max(int(duration_s * 50), 2))
     rates = np.clip(np.interp(grid, times, speeds), 0, None) / 3.6 / _size(circumference_m)
-    steps = np.diff(grid) * (rates[1:] + rates[:-1]) / 2
-    return WheelTurns(times_s=grid, turns=np.concatenate([[0.0], np.cumsum(steps)]), spread=SPREAD["profile"])
+    turns = integrate.cumulative_trapezoid(rates, grid, initial=0)
+    return WheelTurns(times_s=grid, turns=turns, spread=SPREAD["profile"])
 
 
 def _point(row: object) -> tuple[float, float]:

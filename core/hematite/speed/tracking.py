@@ -10,7 +10,7 @@ from typing import Protocol
 
 import numpy as np
 import numpy.typing as npt
-from scipy import ndimage
+from scipy import integrate, ndimage
 
 from hematite.speed.stated import WheelTurns
 
@@ -125,5 +125,4 @@ def _corrected(turns: WheelTurns, centres: Floats, excess: Floats) -> WheelTurns
     fine = np.linspace(turns.times_s[0], turns.times_s[-1], max(int(50 * (turns.times_s[-1] - turns.times_s[0])), 2))
     angle = turns.at(fine)
     factor = 1 + np.interp(angle, centres, ndimage.gaussian_filter1d(excess, 0.7, mode="nearest"))
-    steps = np.diff(angle) * (factor[1:] + factor[:-1]) / 2
-    return WheelTurns(fine, angle[0] + np.concatenate([[0.0], np.cumsum(steps)]), turns.spread)
+    return WheelTurns(fine, angle[0] + integrate.cumulative_trapezoid(factor, angle, initial=0), turns.spread)

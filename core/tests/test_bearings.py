@@ -33,7 +33,7 @@ class FaultOrders(unittest.TestCase):
         self.assertAlmostEqual(orders.rolling, 4.7135, delta=ORDER_TOLERANCE)
 
     def test_rule_of_thumb(self) -> None:
-        """Outer about 0.4 n and inner about 0.6 n a turn: common practice, stated by Randall & Antoni (2011)."""
+        """Outer about 0.4 n and inner about 0.6 n a turn: common practice, no source."""
         orders = fault_orders(row(), rotating="inner")
         self.assertAlmostEqual(orders.bpfo / 9, 0.4, delta=0.03)
         self.assertAlmostEqual(orders.bpfi / 9, 0.6, delta=0.03)

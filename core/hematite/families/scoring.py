@@ -296,8 +296,8 @@ def unknown_families(scorer: Scorer, *, rotating: str) -> tuple[Family, ...]:
     """Return the best family of a bearing whose geometry is not known, named by its side lines.
 
     Lines one turn beside it mean the ring that turns, lines a cage turn beside it a ball or roller, none the ring that
-    stands still. An outer race sounds at about 0.4 n, an inner at about 0.6 n a turn for n elements (Randall & Antoni
-    2011): the numbers of elements that fit are named.
+    stands still. An outer race sounds at about 0.4 n, an inner at about 0.6 n a turn for n elements (common
+    practice, no source): the numbers of elements that fit are named.
     """
     order = scorer.best_unknown()
     kind, side = _by_side_lines(scorer, order, rotating)

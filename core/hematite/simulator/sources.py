@@ -1,10 +1,11 @@
 """What makes the noise at one wheel, argued from physics: each source gives a sound at the hub, before any pickup.
 
 A sound bearing hisses; a mark on a ring makes each passing ball ring the metal; the ball's load, and with it the
-knock, follows the load zone (Harris, Rolling Bearing Analysis: Q(ψ) = Qmax (1 − (1 − cos ψ)/2ε)^1.5); knocks grow
-with speed, from its first power (a ball drops into a pit at its own speed) to its square (the push that turns it);
-balls slip by up to two percent. A brake scrapes at a fixed angle; a cupped tyre pushes at
-whole orders; a dry bearing hisses once a turn; a loose one knocks near once a turn, now and then missing.
+knock, follows the load zone (Harris, Rolling Bearing Analysis: Q(ψ) = Qmax (1 − (1 − cos ψ)/2ε)^n, n 1.5 for balls
+and 10/9 for rollers, Qmax as the wheel's load); knocks grow with speed, from its first power (a ball drops into a pit
+at its own speed) to its square (the push that turns it); balls slip by up to two percent. A brake scrapes at a fixed
+angle; a cupped tyre pushes at whole orders; a dry bearing hisses once a turn; a loose one knocks near once a turn, now
+and then missing.
 """
 
 from collections.abc import Callable
@@ -21,6 +22,7 @@ Floats = npt.NDArray[np.float64]
 Source = Callable[["Wheel"], Floats]
 
 DEFAULT_ROW = Row.from_mm(elements=11, element_diameter_mm=11.0, pitch_diameter_mm=56.0, contact_angle_deg=30.0)
+BALLS, ROLLERS = 1.5, 10 / 9  # how a contact's load grows with its deflection (Harris)
 LOAD_ZONE = 0.4  # ε, share of the ring that carries load; below 0.5 there is play
 REFERENCE_TURNS_PER_S = 8.0  # some 60 km/h on a car's wheel
 ROUGH_TYRE, ROUGH_TREAD = 0.8, 0.7  # a cupped tyre slaps harder on rough road, tread sings less; judgement
@@ -60,8 +62,8 @@ class Wheel:
 
     @property
     def push(self) -> Floats:
-        """Return the growth of forces with speed, 1 at the reference, and with load."""
-        return np.power(self.rates / REFERENCE_TURNS_PER_S, self.growth) * np.power(self.load, 1.5)
+        """Return the growth of forces with speed, 1 at the reference, and with the wheel's load, as a ball's own."""
+        return np.asarray(np.power(self.rates / REFERENCE_TURNS_PER_S, self.growth) * self.load)
 
 
 def noise(wheel: Wheel, low_hz: float, high_hz: float) -> Floats:
@@ -82,10 +84,11 @@ def _ring(wheel: Wheel, knocks: Floats, modes_hz: tuple[float, ...], damping: fl
     return total
 
 
-def _load(angle_turns: Floats) -> Floats:
+def _load(wheel: Wheel, angle_turns: Floats) -> Floats:
     """Return the share of full load at an angle from the load's direction, in turns (Harris, ε = 0.4)."""
     inside = 1 - (1 - np.cos(2 * np.pi * angle_turns)) / (2 * LOAD_ZONE)
-    return np.power(np.clip(inside, 0, None), 1.5)
+    exponent = ROLLERS if wheel.hub.design_key.startswith("taper") else BALLS
+    return np.asarray(np.power(np.clip(inside, 0, None), exponent))
 
 
 def _strikes(wheel: Wheel, order: float) -> tuple[npt.NDArray[np.int64], Floats]:
@@ -127,7 +130,7 @@ def _ring_fault(kind: str) -> Source:
     def make(wheel: Wheel) -> Floats:
         orders = fault_orders(wheel.row, rotating=wheel.hub.rotating)
         turns_with_wheel = wheel.hub.rotating == kind
-        loads = (lambda a: 0.15 + _load(a)) if turns_with_wheel else (lambda a: np.full_like(a, 0.7))
+        loads = (lambda a: 0.15 + _load(wheel, a)) if turns_with_wheel else (lambda a: np.full_like(a, 0.7))
         return _knocking(wheel, orders.bpfi if kind == "inner" else orders.bpfo, loads, 0.07)
 
     return make
@@ -136,7 +139,7 @@ def _ring_fault(kind: str) -> Source:
 def _rolling_element(wheel: Wheel) -> Floats:
     """A flat ball strikes both races in each spin, loudest while the cage carries it through the load zone."""
     orders = fault_orders(wheel.row, rotating=wheel.hub.rotating)
-    return _knocking(wheel, orders.rolling, lambda a: 0.15 + _load(a * orders.ftf), 0.09)
+    return _knocking(wheel, orders.rolling, lambda a: 0.15 + _load(wheel, a * orders.ftf), 0.09)
 
 
 def _cage(wheel: Wheel) -> Floats:

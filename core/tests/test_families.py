@@ -91,7 +91,7 @@ class Bearings(unittest.TestCase):
                 self.assertAlmostEqual(found.found_order, 5.27, delta=0.06)
 
     def test_how_many_balls_it_implies(self) -> None:
-        """0.4 n for an outer race: order 5.2 fits 13 balls, and its neighbours are named: common practice, no source."""
+        """0.4 n for an outer race: order 5.2 fits 13 balls, and neighbours are named: common practice, no source."""
         self.assertIn("13", unknown_families(scorer(knocks(5.2)), rotating="inner")[0].note)
 
     def test_wear_is_soft(self) -> None:

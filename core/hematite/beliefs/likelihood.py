@@ -31,9 +31,10 @@ def overall(witness: str) -> Floats:
     if row.get("flat"):
         return np.ones(len(outcomes(witness)))
     rows = rows_of(witness)
-    usual = [float(causes()[key]["prior"]) if key in causes() else 1.0 for key in rows if key != "base"]
-    others = [chances for key, chances in rows.items() if key != "base"]
-    mixed = 0.5 * rows["base"] + 0.5 * np.average(others, axis=0, weights=usual) if others else rows["base"]
+    base = "base" if "base" in rows else next(iter(rows))  # read beside a mate: both are as they should be
+    usual = [float(causes()[key]["prior"]) if key in causes() else 1.0 for key in rows if key != base]
+    others = [chances for key, chances in rows.items() if key != base]
+    mixed = 0.5 * rows[base] + 0.5 * np.average(others, axis=0, weights=usual) if others else rows[base]
     if "here_for" not in row:
         return np.asarray(mixed)
     here, away = (row["outcomes"].index(name) for name in ("here", "away"))

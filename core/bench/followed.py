@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from hematite.evidence import Observation, Statement
-from hematite.evidence.tables import witnesses
+from hematite.evidence.witnesses import witnesses
 from hematite.following import Progress, applicable
 from hematite.verdict import Assessment, assess
 

@@ -30,7 +30,7 @@ class Plain:
         """Read them as they stand."""
         self.causes, self.states = _read("evidence/causes.toml"), _read("evidence/states.toml")
         self.priors = _read("beliefs/priors.toml")
-        self.witnesses = _read("evidence/hands.toml") | _read("evidence/heard.toml")
+        self.witnesses = _read("evidence/hands.toml") | _read("evidence/sounds.toml")
         self.groups: dict[str, list[str]] = {}
         for key, row in self.states.items():
             self.groups.setdefault(row["group"], []).append(key)

@@ -12,7 +12,7 @@ import numpy as np
 from hematite.decision.cells import BRAKE_SHOWS
 from hematite.decision.rules import decided
 from hematite.evidence import Observation, Statement
-from hematite.evidence.tables import of_vehicle
+from hematite.evidence.witnesses import of_vehicle
 from hematite.following import applicable
 from hematite.vehicles import Axle, Hub, Vehicle
 

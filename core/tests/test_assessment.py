@@ -9,7 +9,7 @@ from bench.plain import Plain
 from bench.world import draw_case
 from hematite.decision import ACT_AT
 from hematite.evidence import Observation
-from hematite.evidence.tables import LIFT_MINUTES, OPEN_MINUTES, causes, witnesses
+from hematite.evidence.witnesses import LIFT_MINUTES, OPEN_MINUTES, causes, witnesses
 from hematite.following import Progress
 from hematite.hubs import designs
 from hematite.jobs import making_safe, plan

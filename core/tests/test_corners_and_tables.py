@@ -4,7 +4,7 @@ import unittest
 from dataclasses import replace
 
 from bench.recorded import BEARING, LEVELS, OTHER
-from hematite.evidence.tables import witnesses
+from hematite.evidence.witnesses import witnesses
 from hematite.families import Family
 from hematite.listening import Heard, Situation, compare, heard_from_json, heard_to_json
 from hematite.listening.heard import Drag

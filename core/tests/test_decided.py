@@ -3,7 +3,7 @@
 import unittest
 
 from hematite.evidence import Observation
-from hematite.evidence.tables import outcomes, witnesses
+from hematite.evidence.witnesses import outcomes, witnesses
 from hematite.following import applicable
 from hematite.verdict import Assessment, assess
 from hypothesis import given, settings

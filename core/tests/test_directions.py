@@ -4,7 +4,7 @@ import unittest
 
 from hematite.beliefs import weigh
 from hematite.evidence import Statement, statements_of
-from hematite.evidence.tables import causes, outcomes, states, witnesses
+from hematite.evidence.witnesses import causes, outcomes, states, witnesses
 
 from tests.test_network import CAR, TANDEM, VAN, say, vehicle
 

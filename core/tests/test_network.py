@@ -11,7 +11,7 @@ from hematite.beliefs import Network, weigh
 from hematite.beliefs.likelihood import overall
 from hematite.decision import name_culprits
 from hematite.evidence import Observation, Statement, statements, statements_of
-from hematite.evidence.tables import VEHICLE, outcomes, witnesses
+from hematite.evidence.witnesses import VEHICLE, outcomes, witnesses
 from hematite.following import Progress, applicable, looks
 from hematite.following.looks import now
 from hematite.vehicles import Axle, Hub, Vehicle

@@ -7,7 +7,7 @@ from hematite.errors import BadQuantity, HematiteError, UnknownName
 from hematite.evidence import Observation, statements, words_of
 from hematite.evidence.complaint import read_text
 from hematite.evidence.observations import ANSWERED, AT_HUB, KINDS, ONE_PERSON
-from hematite.evidence.tables import PASSES, outcomes
+from hematite.evidence.witnesses import PASSES, outcomes
 from hematite.vehicles import Axle, Hub, Vehicle
 from hypothesis import given
 from hypothesis import strategies as st

@@ -6,7 +6,7 @@ import unittest
 from hematite.decision.facts import SCHOOLS
 from hematite.decision.rules import as_rule, besides, decided, domains, replacements, rules
 from hematite.errors import HematiteError
-from hematite.evidence.tables import causes
+from hematite.evidence.witnesses import causes
 from hematite.hubs import designs
 from hematite.inspection import FACTS
 from hematite.policy import schools

@@ -6,12 +6,12 @@ import numpy as np
 from hematite.bearings import Row
 from hematite.envelopes import Sound, Swell, swells
 from hematite.errors import BadSpeed
-from hematite.evidence.heard import SURE_RHYTHM
+from hematite.evidence.sounds import SURE_RHYTHM
 from hematite.listening import Situation, listen
 from hematite.simulator.scenes import Scene, Trouble, coast_down, record
 from hematite.spectra import Band, heard_bands
 from hematite.speed import find_speed, follow, wheel_turns
-from hematite.speed.logs import read_speed_log
+from hematite.speed.courses import read_speed_log
 from hematite.vehicles import Axle, Hub, Vehicle
 
 RATE = 16_000

@@ -5,7 +5,7 @@ import unittest
 
 from hematite import doors
 from hematite.errors import BadQuantity, HematiteError, UnknownName
-from hematite.evidence.tables import witnesses
+from hematite.evidence.witnesses import witnesses
 from hematite.hubs import design, designs
 from hematite.simulator import CONDITIONS
 from hematite.tables import table

@@ -4,7 +4,7 @@ import unittest
 
 from hematite.beliefs import HubBelief, weigh
 from hematite.evidence import Observation, Statement
-from hematite.evidence.tables import causes, group, states, witnesses
+from hematite.evidence.witnesses import causes, group, states, witnesses
 from hematite.hubs import designs
 from hematite.jobs import plan
 from hematite.policy import schools

@@ -8,7 +8,7 @@ from django.conf import settings
 from django.http import FileResponse, HttpRequest, HttpResponse
 from hematite.listening import only_band
 from hematite.recordings import encode_wav
-from hematite.speed.logs import read_speed_log
+from hematite.speed.courses import read_speed_log
 from ninja import File, Form, Query, Router, UploadedFile
 from pydantic import ValidationError as ShapeError
 from workshop import media

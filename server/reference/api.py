@@ -4,7 +4,7 @@ from dataclasses import asdict
 
 from django.http import HttpRequest
 from hematite.beliefs.priors import duties
-from hematite.evidence.tables import PASSES, causes, witnesses
+from hematite.evidence.witnesses import PASSES, causes, witnesses
 from hematite.hubs import designs
 from hematite.inspection import finds, parts_of
 from hematite.jobs import making_safe

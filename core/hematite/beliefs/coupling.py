@@ -12,7 +12,7 @@ from hematite.beliefs import likelihood
 from hematite.beliefs.noise import Whereabouts
 from hematite.beliefs.space import Space
 from hematite.evidence.statement import Statement
-from hematite.evidence.tables import Floats, outcomes, rows_of, states, witnesses
+from hematite.evidence.witnesses import Floats, outcomes, rows_of, states, witnesses
 from hematite.vehicles import Vehicle
 
 CLICKS = {"none": (0.0, 0.0, 0.0, 1.0), "left": (0.5, -0.5, 0.5, -0.5), "right": (0.5, 0.5, -0.5, -0.5)}

@@ -9,7 +9,7 @@ import numpy as np
 from hematite.beliefs import noise
 from hematite.beliefs.priors import VEHICLES_KEPT, ageing, life, rates
 from hematite.beliefs.space import Space, space_of
-from hematite.evidence.tables import VEHICLE, Floats
+from hematite.evidence.witnesses import VEHICLE, Floats
 from hematite.vehicles import Vehicle
 
 

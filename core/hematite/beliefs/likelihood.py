@@ -7,7 +7,7 @@ import numpy as np
 
 from hematite.beliefs.space import Space, beside_mate, by_hidden
 from hematite.evidence.statement import Statement
-from hematite.evidence.tables import Floats, causes, group, outcome_index, outcomes, rows_of, states, witnesses
+from hematite.evidence.witnesses import Floats, causes, group, outcome_index, outcomes, rows_of, states, witnesses
 
 
 def spoken(statement: Statement, table: Floats) -> Floats:

@@ -11,7 +11,7 @@ from hematite.beliefs.coupling import PairTerms, by_value, pair_terms, terms_of
 from hematite.beliefs.frame import Pair, frame_of
 from hematite.beliefs.sums import Part, Sums
 from hematite.evidence.statement import Statement
-from hematite.evidence.tables import Floats, witnesses
+from hematite.evidence.witnesses import Floats, witnesses
 from hematite.vehicles import Vehicle
 
 ByAxle = dict[tuple[str, ...], PairTerms]

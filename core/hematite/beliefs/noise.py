@@ -14,7 +14,7 @@ import numpy as np
 from hematite.beliefs.likelihood import spoken
 from hematite.beliefs.space import Space
 from hematite.evidence.statement import Statement
-from hematite.evidence.tables import VEHICLE, Floats, outcomes, rows_of, witnesses
+from hematite.evidence.witnesses import VEHICLE, Floats, outcomes, rows_of, witnesses
 from hematite.vehicles import Vehicle
 
 NOTHING = 1.0  # how readily a complaint is about nothing

@@ -10,7 +10,7 @@ from hematite.beliefs import coupling, likelihood, noise
 from hematite.beliefs.network import Network
 from hematite.beliefs.space import beside_mate
 from hematite.evidence.statement import Statement
-from hematite.evidence.tables import Floats, witnesses
+from hematite.evidence.witnesses import Floats, witnesses
 
 After = tuple[
     Floats, Floats

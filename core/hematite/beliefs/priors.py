@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from hematite.evidence.tables import VEHICLE, Floats, causes
+from hematite.evidence.witnesses import VEHICLE, Floats, causes
 from hematite.tables import table
 from hematite.vehicles import Axle, Hub, Vehicle
 

@@ -9,7 +9,7 @@ from functools import cache, cached_property
 import numpy as np
 import numpy.typing as npt
 
-from hematite.evidence.tables import Floats, causes, group, outcomes, rows_of, slot_of, states, witnesses
+from hematite.evidence.witnesses import Floats, causes, group, outcomes, rows_of, slot_of, states, witnesses
 
 Flags = npt.NDArray[np.bool_]
 TINY = 1e-9

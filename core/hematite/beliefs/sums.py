@@ -14,7 +14,7 @@ import numpy as np
 
 from hematite.beliefs import noise
 from hematite.beliefs.frame import ONE, Frame, Pair
-from hematite.evidence.tables import VEHICLE, Floats
+from hematite.evidence.witnesses import VEHICLE, Floats
 
 
 class Part(NamedTuple):

@@ -12,7 +12,7 @@ from hematite.beliefs.network import Network
 from hematite.beliefs.priors import VEHICLES_KEPT
 from hematite.beliefs.space import Flags, Space
 from hematite.evidence.statement import Statement
-from hematite.evidence.tables import VEHICLE, Floats, causes, mechanism_of, states
+from hematite.evidence.witnesses import VEHICLE, Floats, causes, mechanism_of, states
 from hematite.vehicles import Vehicle
 
 

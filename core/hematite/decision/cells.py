@@ -7,7 +7,7 @@ import numpy as np
 
 from hematite.beliefs import HubBelief
 from hematite.decision.rules import STOPS, Facts, Rule, decided
-from hematite.evidence.tables import Floats, causes, slot_of, states
+from hematite.evidence.witnesses import Floats, causes, slot_of, states
 
 LEAST_SHARE = 0.004  # what is less likely gives no choice of its own; judgement
 BRAKE_SHOWS = ("drags", "scrapes")  # what a brake makes of a spun wheel says nothing of the bearing

@@ -8,7 +8,7 @@ import numpy as np
 from hematite.beliefs import HubBelief
 from hematite.decision.cells import SOUND, Asked, ask, others, shares, wanted
 from hematite.decision.rules import STOPS, Facts, Rule, besides, decided
-from hematite.evidence.tables import Floats, slot_of
+from hematite.evidence.witnesses import Floats, slot_of
 from hematite.tables import table
 
 OVERRULED_AT = 0.2  # a rule that lost is worth naming when as much of the belief stood behind it; judgement

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from hematite.beliefs import HubBelief, Weighed, unsaid
-from hematite.evidence.tables import causes, mechanism_of
+from hematite.evidence.witnesses import causes, mechanism_of
 from hematite.vehicles import Vehicle
 
 ACT_AT = 0.7  # act when a wrong replacement costs about twice a needless further test; judgement

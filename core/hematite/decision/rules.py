@@ -6,7 +6,7 @@ from functools import cache, lru_cache
 from typing import Any
 
 from hematite.errors import HematiteError
-from hematite.evidence.tables import causes
+from hematite.evidence.witnesses import causes
 from hematite.hubs import designs
 from hematite.tables import table
 

@@ -6,7 +6,7 @@ from typing import Any
 
 from hematite.doors import listed, one_of
 from hematite.evidence.statement import Statement
-from hematite.evidence.tables import VEHICLE, outcomes, witnesses
+from hematite.evidence.witnesses import VEHICLE, outcomes, witnesses
 
 DENIED = re.compile(r"\b(?:no|not|never|without|isn't|doesn't|none)\b[^,.;:!?]*$")
 NO_NOISE = "nothing"  # the answer of a routine check

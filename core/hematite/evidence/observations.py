@@ -8,7 +8,7 @@ from hematite.doors import listed, one_of, within
 from hematite.errors import HematiteError, UnknownName
 from hematite.evidence.complaint import complaint_statements
 from hematite.evidence.statement import Statement
-from hematite.evidence.tables import PASSES, UNSURE, VEHICLE, of_vehicle, outcomes, witnesses, words_for
+from hematite.evidence.witnesses import PASSES, UNSURE, VEHICLE, of_vehicle, outcomes, witnesses, words_for
 from hematite.inspection import Inspection, inspections, read_part
 from hematite.play import end_play, hub_movement_mm
 from hematite.vehicles import Hub, Vehicle

@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 
 from hematite.evidence.statement import Statement
-from hematite.evidence.tables import VEHICLE
+from hematite.evidence.witnesses import VEHICLE
 from hematite.listening import Heard, RoadTest
 
 SURE_DEVIATIONS = 4.0  # a road test's difference is taken as certain from here on; judgement

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from hematite.evidence.tables import VEHICLE, words_for
+from hematite.evidence.witnesses import VEHICLE, words_for
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from hematite.beliefs import Weighed
 from hematite.decision import UNTOUCHED, Decision, choices
-from hematite.evidence.tables import Floats, witnesses
+from hematite.evidence.witnesses import Floats, witnesses
 from hematite.following.looks import RECORDING, Look, Progress, classes_of, entropies, now
 
 WORTH_BITS = 0.02  # a test that tells less is not worth a walk round the vehicle; judgement

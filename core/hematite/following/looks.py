@@ -17,7 +17,7 @@ from hematite.beliefs.outlook import After
 from hematite.beliefs.priors import VEHICLES_KEPT
 from hematite.evidence import Observation, Statement, statements
 from hematite.evidence.observations import PART
-from hematite.evidence.tables import (
+from hematite.evidence.witnesses import (
     LIFT_MINUTES,
     OPEN_MINUTES,
     PASSES,

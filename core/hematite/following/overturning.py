@@ -7,7 +7,7 @@ from hematite.beliefs import Weighed, likelihood
 from hematite.beliefs.weighing import bits
 from hematite.decision import ACT_AT
 from hematite.evidence import Statement
-from hematite.evidence.tables import Floats, witnesses, words_for
+from hematite.evidence.witnesses import Floats, witnesses, words_for
 from hematite.following.looks import Look, classes_of, now
 
 STRONG_BITS = 1.5  # nearly threefold odds, each way; judgement

@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from hematite.evidence.tables import causes
+from hematite.evidence.witnesses import causes
 from hematite.prices.rates import Rates
 from hematite.tables import table
 

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from hematite.evidence.heard import FAINT_RHYTHM, RING_KINDS, WHEEL_KINDS
+from hematite.evidence.sounds import FAINT_RHYTHM, RING_KINDS, WHEEL_KINDS
 from hematite.families import CLEAR, FAINT
 from hematite.listening import Heard
 from hematite.listening.corners import SAME_SPEED

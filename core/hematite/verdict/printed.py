@@ -5,7 +5,7 @@ from typing import Any
 from hematite.decision import GRADES, Choice, Culprit, choices
 from hematite.decision.choice import Road
 from hematite.evidence import Statement
-from hematite.evidence.tables import causes, label_of, witnesses
+from hematite.evidence.witnesses import causes, label_of, witnesses
 from hematite.following import NextTest
 from hematite.inspection import Inspection
 from hematite.verdict.assessment import AT_HUBS, STANDINGS, Assessment, HubVerdict

@@ -17,7 +17,7 @@ from django.contrib.auth.hashers import PBKDF2PasswordHasher
 from django.db import connection
 from garage.core import core_vehicle
 from garage.services import save_vehicle
-from hematite.evidence.tables import outcomes, witnesses
+from hematite.evidence.witnesses import outcomes, witnesses
 from hematite.following import applicable
 from people.models import User, Workshop
 from playwright.sync_api import Page

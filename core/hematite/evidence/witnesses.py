@@ -38,7 +38,7 @@ def group(name: str) -> tuple[str, ...]:
 @cache
 def witnesses() -> dict[str, Any]:
     """Return the witnesses with their outcomes, words and chances: what hands do first, then what recordings say."""
-    return table("evidence/hands.toml") | table("evidence/heard.toml")
+    return table("evidence/hands.toml") | table("evidence/sounds.toml")
 
 
 @cache

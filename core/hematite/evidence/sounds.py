@@ -7,7 +7,7 @@ from scipy import stats
 
 from hematite.evidence.on_the_road import clicking, road_statements
 from hematite.evidence.statement import Statement
-from hematite.evidence.tables import VEHICLE
+from hematite.evidence.witnesses import VEHICLE
 from hematite.families import CLEAR, FAINT, SOFT, Family
 from hematite.listening import Corner, Heard
 from hematite.vehicles import Hub, Vehicle

@@ -3,7 +3,7 @@
 import unittest
 
 from hematite.evidence import Observation
-from hematite.evidence.witnesses import outcomes, witnesses
+from hematite.evidence.witnesses import outcomes, slot_of, witnesses
 from hematite.following import applicable
 from hematite.verdict import Assessment, assess
 from hypothesis import given, settings
@@ -47,6 +47,9 @@ class Laws(unittest.TestCase):
         for verdict in found.hubs:
             choice = verdict.choice
             self.assertAlmostEqual(sum(choice.mutual.values()), 1.0, places=6)
+            self.assertAlmostEqual(choice.mutual["sound"], verdict.belief.sound)
+            self.assertEqual(len({one.rule.level for one in choice.fired}), 1)
+            self.assertLessEqual(choice.road.probability, 1.0)
             self.assertGreaterEqual(min(choice.mutual.values()), 0.0)
             for cause, p in verdict.belief.causes.items():
                 if cause in choice.mutual and p:
@@ -65,10 +68,53 @@ class Laws(unittest.TestCase):
             comes_next = [one.choice for one in choice.alternatives if one.because.startswith("It comes next")]
             due = choice.choice == "off_road" and choice.repair != "off_road"
             self.assertEqual(comes_next, [choice.repair] if due else [])
+            for one in choice.alternatives:
+                if one.because.startswith("Likely"):
+                    self.assertGreaterEqual(one.probability, 0.005)
+                    self.assertIn(f"{one.probability * 100:.0f} %", one.because)
+                elif one.possible:
+                    self.assertLess(one.probability, 0.005)
 
 
 class Told(unittest.TestCase):
     """Cases told."""
+
+    def test_what_sits_beside_a_sound_bearing_shares_what_is_left(self) -> None:
+        """One at a time: each by how likely it is with the bearing sound, all together what bearing and sound leave."""
+        for log in ([say("spin", "scrapes", "A2L"), say("heat", "hot", "A2L")], [say("tyre_edge", "cupped", "A2L")]):
+            verdict = judged(log).at("A2L")
+            belief, mutual = verdict.belief, verdict.choice.mutual
+            sound = [not any(slot_of(cause) == "bearing" for cause in state) for state in belief.space.states]
+            beside = {
+                cause: sum(p for p, state, ok in zip(belief.chances, belief.space.states, sound, strict=True)
+                           if ok and cause in state)
+                for cause in belief.causes if slot_of(cause) != "bearing"
+            }  # fmt: skip
+            left = 1 - belief.sound - sum(p for cause, p in belief.causes.items() if slot_of(cause) == "bearing")
+            for cause, p in beside.items():
+                self.assertAlmostEqual(mutual[cause], left * p / sum(beside.values()), places=9, msg=cause)
+
+    def test_a_brake_for_certain_is_the_hubs_own_matter(self) -> None:
+        """The decision is at that hub, as likely as the brake there; less certain, it is the vehicle's as a whole."""
+        scrape = [say(kind, answer, "A2L") for kind, answer in (("spin", "scrapes"), ("heat", "hot"))]
+        surer = [*scrape, say("complaint", "grind"), say("brake_test", "changes"), say("coast_down", "short", "A2L")]
+        for log in (scrape, surer):
+            found = judged(log)
+            at_hub = found.at("A2L").choice
+            own = found.at("A2L").belief.of(at_hub.asks["look_elsewhere"])
+            self.assertEqual((found.decision.choice, found.decision.hub), ("look_elsewhere", "A2L"))
+            if own >= SETTLED:
+                self.assertAlmostEqual(found.decision.probability, own)
+            else:
+                self.assertGreater(found.decision.probability, own)
+
+    def test_a_click_belongs_to_the_hub_it_was_felt_at(self) -> None:
+        """Not to those before or after it by name."""
+        for at in ("A1R", "A2L"):
+            found = judged([say("rock_12_6", "hub", at, click=True)])
+            self.assertEqual(
+                {v.hub.id: v.choice.facts["click"] for v in found.hubs if v.choice.facts["click"]}, {at: True}
+            )
 
     def test_grades_in_turn(self) -> None:
         """Nothing, a doubtful rumble, and all that speaks for a worn bearing."""

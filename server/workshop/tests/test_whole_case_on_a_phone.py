@@ -128,6 +128,7 @@ class WholeCaseOnAPhone(BrowserTestCase):
         page.get_by_role("link", name="Prove it").tap()
         self.record(page, "a sound bearing", "Prove")
         expect(page.get_by_role("heading", name="Before against after")).to_be_visible()
+        expect(page.get_by_label("As it stands now")).to_contain_text("nothing against it")
         page.get_by_role("radiogroup", name="Lock seen").get_by_role("radio", name="locked, seen").tap()
         expect(page.get_by_label("What closing says")).to_contain_text("lock seen")
         page.get_by_label("How it ended").fill("Set to 0.07 mm, quiet")

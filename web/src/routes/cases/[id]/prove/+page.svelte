@@ -5,6 +5,7 @@
 	import DialReadings from '$lib/case/DialReadings.svelte';
 	import { session } from '$lib/session.svelte';
 	import { day } from '$lib/dates';
+	import AsItStands from '$lib/prove/AsItStands.svelte';
 	import CheckList from '$lib/prove/CheckList.svelte';
 	import JobChooser from '$lib/prove/JobChooser.svelte';
 	import SoundPlate from '$lib/prove/SoundPlate.svelte';
@@ -20,6 +21,7 @@
 	const params = { path: { case_id: held.id } };
 	let proof = $state.raw<Schemas['ProofOut'] | null>(null);
 	let job = $state.raw<Schemas['JobOut'] | null>(null);
+	let believed = $state.raw<Schemas['AssessmentOut'] | null>(null);
 	let outcome = $state('');
 	let because = $state('');
 	let dueOn = $state('');
@@ -46,11 +48,13 @@
 		const mine = ++number; // a late answer about another job is not shown
 		try {
 			const query = { verdict: of };
-			const [found, work] = await Promise.all([
+			const [found, work, now] = await Promise.all([
 				ask(api.GET('/api/cases/{case_id}/proof', { params: { ...params, query } })),
-				ask(api.GET('/api/cases/{case_id}/job', { params: { ...params, query } }))
+				ask(api.GET('/api/cases/{case_id}/job', { params: { ...params, query } })),
+				ask(api.GET('/api/cases/{case_id}/assessment', { params: { ...params, query: { now: true } } }))
 			]);
 			if (mine !== number) return;
+			believed = now;
 			if (proof?.verdict?.id !== found.verdict?.id) again = !found.after && Boolean(found.before);
 			proof = found;
 			if (job?.verdict?.id !== work.verdict?.id && work.usual_recheck) {
@@ -135,6 +139,7 @@
 					</details>
 				{/if}
 				{#each afters as recording (recording.id)}<RecordingCard {recording} />{/each}
+				{#if believed}<AsItStands {believed} />{/if}
 			{/if}
 			{#if held.closed && held.detail}
 				<div class="plate grid gap-1" aria-label="How it ended">

@@ -4,7 +4,7 @@ import unittest
 
 from hematite.evidence import Observation
 from hematite.evidence.witnesses import outcomes, slot_of, witnesses
-from hematite.following import applicable
+from hematite.following import applicable, next_job
 from hematite.verdict import Assessment, assess
 from hypothesis import given, settings
 
@@ -137,6 +137,16 @@ class Told(unittest.TestCase):
         hubs = ["A1L", "A1R", "A2L", "A2R"]
         found = judged([say("opened", "marked", hub) for hub in reversed(hubs)], TANDEM)
         self.assertEqual([c.hub for c in found.culprits], hubs)
+
+    def test_after_a_decision_comes_the_job_then_its_proof(self) -> None:
+        """Where the bearing stays there is only the recheck; another cause is mended first."""
+        self.assertEqual(next_job("adjust", "A1L", begun=False).stage, "do")
+        self.assertEqual(next_job("adjust", "A1L", begun=False).label, "Do it: adjust")
+        self.assertEqual(next_job("adjust", "A1L", begun=True).label, "Prove it and plan the recheck")
+        for choice, words in (("leave", "looked at again"), ("look_elsewhere", "once the other cause is mended")):
+            found = next_job(choice, "A1L", begun=False)
+            self.assertEqual((found.stage, found.label), ("prove", "Plan the recheck"))
+            self.assertIn(words, found.why)
 
     def test_any_test_may_be_answered_both_ways(self) -> None:
         """Two people, one hub, two answers: each counts for half, and the two are shown as a contradiction."""

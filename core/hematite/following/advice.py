@@ -47,6 +47,8 @@ def next_job(choice: str, hub: str, *, begun: bool) -> NextTest:
     """Return what comes once a choice was decided at a hub: the job, then (once it is `begun`) its proof."""
     if choice in UNTOUCHED:
         why = "Nothing is mended here; it is looked at again in time."
+        if choice == "look_elsewhere":
+            why = "The bearing stays. Hear it again once the other cause is mended: one noise can hide another."
         return NextTest("prove", hub, "Plan the recheck", why, "prove", 1)
     if begun:
         why = "What was done is proven by hand and ear."

@@ -26,5 +26,6 @@ export const kmOf = (shown: number) => Math.round(toSi(shown, unit('speed')) * 3
 /** A probability, never shown as certain or impossible. */
 export function percent(share: number): string {
 	const whole = Math.round(share * 100);
-	return whole > 99 ? 'over 99 %' : whole < 1 ? 'under 1 %' : `${whole} %`;
+	const figure = whole > 99 ? 'over 99 %' : whole < 1 ? 'under 1 %' : `${whole} %`;
+	return figure.replaceAll(' ', '\u00a0'); // never broken over two lines
 }

@@ -180,7 +180,7 @@
 		<div class="grid content-start gap-3">
 			<section class="grid gap-1" aria-label="Causes elsewhere">
 				<p class="text-faded">Elsewhere:</p>
-				<ul class="grid gap-1 sm:grid-cols-2">
+				<ul class="grid gap-x-6 gap-y-1 sm:grid-cols-2">
 					{#each elsewhere as [cause, share] (cause)}
 						<li class="grid grid-cols-[1fr_auto] items-center gap-2">
 							<span>{session.words('causes', cause)}</span><span class="font-mono">{percent(share)}</span>

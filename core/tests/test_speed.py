@@ -21,12 +21,21 @@ KNOWN = Vehicle((Axle(HUBS),), rolling_circumference_m=2.0)
 BLIND = Vehicle((Axle(tuple(Hub(h.id, h.side, h.design_key) for h in HUBS)),), rolling_circumference_m=2.0)
 
 
-def running_down(condition: str, *, seed: int = 4, turns_per_s: float = 5.2, vehicle: Vehicle = KNOWN):
-    """Hear a wheel spun by hand that slows to rest, its speed unknown."""
+def running_down(
+    condition: str,
+    *,
+    seed: int = 4,
+    turns_per_s: float = 5.2,
+    vehicle: Vehicle = KNOWN,
+    miscounted: float | None = None,
+):
+    """Hear a wheel spun by hand that slows to rest: its turns counted, so many too many, or its speed unknown."""
     scene = Scene(KNOWN, {"A1L": condition}, Trouble(), seed=seed)
     drive = coast_down(rate=RATE, seconds=11.0, turns_per_s=turns_per_s, stops_after_s=14.0, bend=1.3)
     sound = record(scene, drive, place="A1L", number=0, alone=True)
-    return listen(sound, Situation("r", "A1L", situation="stand_spin"), vehicle=vehicle), drive
+    whole = float(np.sum(drive.rates) / RATE)
+    speed = {"kind": "unknown"} if miscounted is None else {"kind": "counted", "turns": round(whole + miscounted)}
+    return listen(sound, Situation("r", "A1L", situation="stand_spin", speed=speed), vehicle=vehicle), drive
 
 
 class RunningDown(unittest.TestCase):
@@ -47,6 +56,23 @@ class RunningDown(unittest.TestCase):
                 self.assertAlmostEqual(heard.turns_per_s / float(followed.mean()), 1.0, delta=0.03)
                 standing = [f for f in heard.families if f.standing == "clear" and f.kind != "swell"]
                 self.assertEqual(max(standing, key=lambda f: f.score_db).kind, kind)
+
+    def test_turns_counted_tell_how_many_the_sound_how_they_were_shared_out(self) -> None:
+        """A turn too many or too few; and with no geometry, where the sound alone could not settle the speed."""
+        for miscounted, vehicle in ((0.0, KNOWN), (1.0, KNOWN), (-1.0, BLIND)):
+            with self.subTest(miscounted=miscounted, known=vehicle is KNOWN):
+                heard, drive = running_down("outer_race", vehicle=vehicle, miscounted=miscounted)
+                followed = drive.rates[drive.rates >= 0.3 * drive.rates[0]]
+                self.assertIn("its run-down found", heard.speed_words)
+                self.assertAlmostEqual(heard.turns_per_s / float(followed.mean()), 1.0, delta=0.04)
+                standing = [f for f in heard.families if f.standing == "clear" and f.kind != "swell"]
+                self.assertEqual(max(standing, key=lambda f: f.score_db).kind, "outer_race")
+
+    def test_turns_counted_in_hiss_are_taken_as_even_and_it_is_said(self) -> None:
+        """Where the run-down is not heard."""
+        heard, drive = running_down("sound", miscounted=0.0)
+        self.assertIn("taken as even", heard.speed_words)
+        self.assertAlmostEqual(heard.turns_per_s, float(drive.rates.mean()), delta=0.1)
 
     def test_drag_is_timed(self) -> None:
         """The time to half the speed is that of the drive, within 5 %: what is compared with the mate for drag."""

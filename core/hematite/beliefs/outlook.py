@@ -12,9 +12,8 @@ from hematite.beliefs.space import beside_mate
 from hematite.evidence.statement import Statement
 from hematite.evidence.witnesses import Floats, witnesses
 
-After = tuple[
-    Floats, Floats
-]  # how likely each answer is, (answers,); the sets' probabilities after it, (answers, sets)
+# How likely each answer is, shape (answers,), and the sets' probabilities after it, shape (answers, sets).
+After = tuple[Floats, Floats]
 
 
 @dataclass(frozen=True)

@@ -30,7 +30,7 @@ from hematite.listening.situation import Situation
 from hematite.listening.taken import HUM_ORDERS, Taken
 from hematite.recordings import Recording, assess_quality, usable
 from hematite.spectra import heard_bands, level_db, plain_band_levels_db
-from hematite.speed import WheelTurns, find_speed, follow, wheel_turns
+from hematite.speed import FoundSpeed, WheelTurns, find_speed, follow, wheel_turns
 from hematite.vehicles import Hub, Vehicle
 
 Floats = npt.NDArray[np.float64]
@@ -41,6 +41,7 @@ FASTEST_DRIVEN = 20.0
 ABOVE_HUM_HZ = 1200.0  # a tyre's hum lies below; judgement
 SPUN_SMEAR = 0.03  # a course found in a wheel that runs down is seldom better; judgement
 STEADY_BELOW_HZ = 400.0
+TAKEN_AS_EVEN = "as counted, taken as even: how it ran down was not found in the sound"
 
 
 @dataclass(frozen=True)
@@ -86,32 +87,36 @@ def _bearings(place: str, vehicle: Vehicle) -> tuple[_Bearing, ...]:
 
 def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearings: Sequence[_Bearing]) -> Heard:
     spun = heard.situation.situation == "stand_spin"
-    fastest = stated.fastest_rate if stated else FASTEST_SPUN if spun else FASTEST_DRIVEN
+    counted = stated.count if stated and spun and heard.situation.effective_speed.get("kind") == "counted" else None
+    even = stated if not counted else None  # turns counted say nothing of how a wheel let go shares them out
+    fastest = even.fastest_rate if even else FASTEST_SPUN if spun else FASTEST_DRIVEN
     sound = Sound.of(recording.samples, rate=recording.rate)
     bands = heard_bands(recording.samples, rate=recording.rate)
     banded = swells(sound, bands, fastest_turns_per_s=fastest)
     taken = Taken(recording, sound, tuple(banded))
     heard = replace(heard, band=bands[0], third_octaves_db=sound.third_octaves_db())
-    if stated:
-        turns, words = stated, "as stated"
-    else:
-        found = find_speed(banded, combs=_own_lines(bearings), spun=spun)
-        drag = _drag(found.turns, found.course.sureness) if found.turns and found.course and spun else None
-        heard = replace(
-            heard,
-            speed_words=found.words,
-            rhythm_hz=found.rhythm.hz if found.rhythm else None,
-            rhythm_side_hz=found.rhythm.side_hz if found.rhythm else 0.0,
-            rhythm_stroke=not found.rhythm or found.rhythm.stroke,
-            rhythm_sureness=found.course.sureness if found.course else 0.0,
-            settled_by=found.settled_by,
-            drag=drag,
-        )
-        if found.turns is None:
+    turns, words = even, "as stated"
+    if turns is None:
+        found = find_speed(banded, combs=_own_lines(bearings), spun=spun, counted=counted)
+        heard, turns, words = _with_found(heard, found, spun=spun), found.turns, found.words
+        if turns is None and stated:
+            turns, words = stated, TAKEN_AS_EVEN
+        if turns is None:
             return replace(heard, road=along(heard, taken, None, ()))
-        turns, words = found.turns, found.words
-    turns = follow(banded, turns)
-    return _by_order(replace(heard, speed_words=words), taken, turns, bearings)
+    return _by_order(replace(heard, speed_words=words), taken, follow(banded, turns), bearings)
+
+
+def _with_found(heard: Heard, found: FoundSpeed, *, spun: bool) -> Heard:
+    return replace(
+        heard,
+        speed_words=found.words,
+        rhythm_hz=found.rhythm.hz if found.rhythm else None,
+        rhythm_side_hz=found.rhythm.side_hz if found.rhythm else 0.0,
+        rhythm_stroke=not found.rhythm or found.rhythm.stroke,
+        rhythm_sureness=found.course.sureness if found.course else 0.0,
+        settled_by=found.settled_by,
+        drag=_drag(found.turns, found.course.sureness) if found.turns and found.course and spun else None,
+    )
 
 
 def _by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[_Bearing]) -> Heard:

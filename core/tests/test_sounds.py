@@ -1,0 +1,173 @@
+"""What is said of a recording once it is heard: shares worked out by hand, at and around every limit."""
+
+import math
+import unittest
+
+from hematite.evidence import Statement, heard_statements
+from hematite.families import SOFT, Family
+from hematite.listening import Corner, Heard, Situation
+from hematite.listening.heard import Tone
+from hematite.listening.road import RoadTest
+from hematite.vehicles import Axle, Hub, Vehicle
+
+CAR = Vehicle(tuple(
+    Axle((Hub(f"A{n}L", "left", "hub_unit"), Hub(f"A{n}R", "right", "hub_unit")), driven=n == 1) for n in (1, 2)
+))  # fmt: skip
+ALL = frozenset(hub.id for hub in CAR.hubs())
+
+
+def family(kind: str, strength: float, *, score: float = 12.0, **more: object) -> Family:
+    """Return a family so many deviations over chance, and so many decibels high."""
+    return Family(kind, 3.0, 3.0, score, strength, (), **more)
+
+
+def heard(*families: Family, place: str = "A1L", name: str = "r", situation: str = "stand_driven", **more: object):
+    """Return a recording heard."""
+    made = Situation(name, place, situation=situation)
+    return Heard(made, 8.0, (), -30.0, (-30.0,) * 4, families=families, **more)
+
+
+def said(*all_heard: Heard | Corner, vehicle: Vehicle = CAR) -> dict[tuple[str, str], Statement]:
+    """Return statements by witness and place."""
+    corners = [one if isinstance(one, Corner) else Corner(one, None, overheard=False) for one in all_heard]
+    return {(one.witness, one.place): one for one in heard_statements(corners, vehicle)}
+
+
+class Shares(unittest.TestCase):
+    """One figure in, shares out."""
+
+    def same(self, found: Statement, **expected: float) -> None:
+        """Check shares to four digits, those that are nothing left out."""
+        self.assertEqual(set(found.shares), set(expected))
+        for name, share in expected.items():
+            self.assertAlmostEqual(found.shares[name], share, places=4, msg=name)
+        self.assertAlmostEqual(sum(found.shares.values()), 1.0)
+
+    def test_lines(self) -> None:
+        """0.3 at the faint limit of 4 deviations, 0.7 at the clear one of 6, 0.99 at most."""
+        scrape = family("once_a_turn", 9.0, score=20.0)
+        for families, expected in (
+            ([family("outer_race", 3.99)], {"nothing": 1.0}),
+            ([family("outer_race", 4.0)], {"outer_race": 0.3, "nothing": 0.7}),
+            ([family("outer_race", 5.0)], {"outer_race": 0.5, "nothing": 0.5}),
+            ([family("outer_race", 6.0)], {"outer_race": 0.7, "nothing": 0.3}),
+            ([family("outer_race", 20.0)], {"outer_race": 0.99, "nothing": 0.01}),
+            ([family("once_a_turn", 5.0)], {"once_a_turn": 0.5, "nothing": 0.5}),
+            ([family("cage", 5.0)], {"cage": 0.5, "nothing": 0.5}),
+            ([family("cage", 9.0), family("inner_race", 5.0)], {"inner_race": 0.5, "nothing": 0.5}),
+            # Beside a scrape a clear line needs half its height, a faint one as many deviations; a cage never counts.
+            ([family("outer_race", 7.0, score=10.0), scrape], {"outer_race": 0.9, "once_a_turn": 0.1}),
+            ([family("outer_race", 7.0, score=9.9), scrape], {"once_a_turn": 0.99, "nothing": 0.01}),
+            ([family("outer_race", 5.0), family("once_a_turn", 5.0)], {"outer_race": 0.5, "once_a_turn": 0.5}),
+            ([family("outer_race", 5.0), family("once_a_turn", 5.1)], {"once_a_turn": 0.52, "nothing": 0.48}),
+            ([family("cage", 9.0), family("tread", 5.0)], {"tread": 0.5, "nothing": 0.5}),
+            ([family("outer_race", 5.0), family("swell", 9.0)], {"outer_race": 0.5, "swell": 0.5}),
+            # Lines near whole orders stand by how far they rise over those around: twice the power.
+            ([family("outer_race", 6.0, hump_db=3.0, row="one"), scrape], {"outer_race": 0.9, "once_a_turn": 0.1}),
+            ([family("outer_race", 6.0, hump_db=5.0), scrape], {"outer_race": 0.7, "once_a_turn": 0.3}),
+            ([family("outer_race", 6.0, hump_db=2.9, row="one"), scrape], {"once_a_turn": 0.99, "nothing": 0.01}),
+            ([family("outer_race", 6.0, note=SOFT)], {"many": 0.7, "nothing": 0.3}),
+        ):
+            with self.subTest([(f.kind, f.strength) for f in families]):
+                self.same(said(heard(*families))["fault_lines", "A1L"], **expected)
+
+    def test_what_a_neighbour_carries_convicts_nobody(self) -> None:
+        """Nor does a line in a run that clicks in one bend only."""
+        echo = Corner(heard(family("outer_race", 9.0)), None, overheard=False, echoes=frozenset({"outer_race"}))
+        self.same(said(echo)["fault_lines", "A1L"], nothing=1.0)
+        clicks = RoadTest("clicks_left", 4.0, 1.0, "", "")
+        self.same(said(heard(family("outer_race", 9.0), road=(clicks,)))["fault_lines", "A1L"], nothing=1.0)
+
+    def test_a_course_that_a_family_settled(self) -> None:
+        """The whole run-down speaks for it: from 13 deviations to 28, 0.97 at most; a scrape fits either."""
+        faint = family("outer_race", 5.0)
+        for sureness, expected in ((13.0, 0.5), (23.5, 0.7), (40.0, 0.97)):
+            found = said(heard(faint, settled_by="outer_race", rhythm_sureness=sureness))["fault_lines", "A1L"]
+            self.same(found, outer_race=expected, nothing=1 - expected)
+        scrape = heard(family("once_a_turn", 9.0), settled_by="inner_race", rhythm_sureness=40.0)
+        self.same(said(scrape)["fault_lines", "A1L"], once_a_turn=0.5, inner_race=0.5)
+        other = heard(family("rolling_element", 5.0), settled_by="inner_race", rhythm_sureness=40.0)
+        self.same(said(other)["fault_lines", "A1L"], rolling_element=0.5, nothing=0.5)
+
+    def test_rhythm(self) -> None:
+        """Quicker than an arm turns a wheel are balls; side lines tell the ring; slower a stroke or a swell."""
+        for hz, side, stroke, kind in (
+            (20.0, 0.0, True, "outer_race"), (20.0, 2.2, True, "inner_race"), (20.0, 2.1, True, "rolling_element"),
+            (9.0, 0.0, True, "outer_race"), (8.9, 0.0, True, "slow"), (5.0, 0.0, False, "slow_swell"),
+        ):  # fmt: skip
+            one = heard(speed_words="…", rhythm_hz=hz, rhythm_side_hz=side, rhythm_stroke=stroke, rhythm_sureness=20.5)
+            self.same(said(one)["rhythm", "A1L"], **{kind: 0.5, "none": 0.5})
+        turning = Vehicle((Axle((Hub("A1L", "left", "taper_castle"), Hub("A1R", "right", "taper_castle"))),))
+        one = heard(speed_words="…", rhythm_hz=20.0, rhythm_sureness=60.0)
+        self.same(said(one, vehicle=turning)["rhythm", "A1L"], inner_race=0.97, none=0.03)
+        self.same(said(heard(speed_words="…", rhythm_hz=20.0, rhythm_sureness=13.0))["rhythm", "A1L"], none=1.0)
+        fainter = heard(speed_words="…", rhythm_hz=5.0, rhythm_sureness=20.5, name="fainter")
+        self.assertEqual(said(fainter, one)["rhythm", "A1L"].source, "r")
+
+    def test_loudness(self) -> None:
+        """Twice, four and sixteen times the power, a decibel of doubt; four where nobody knows how fast it spun."""
+        below = lambda db: 0.5 * (1 + math.erf(db / 2**0.5))  # noqa: E731
+        for relative, doubt, more in (
+            (0.0, 1.0, {}), (5.0, 1.0, {}), (11.0, 1.0, {}), (5.0, 4.0, {"situation": "stand_spin"}),
+            (5.0, 1.0, {"situation": "stand_spin", "turns_per_s": 5.0}),
+        ):  # fmt: skip
+            edges = [below((edge - relative) / doubt) for edge in (3.0, 6.0, 12.0)]
+            shares = [edges[0], edges[1] - edges[0], edges[2] - edges[1], 1 - edges[2]]
+            found = said(Corner(heard(**more), relative, overheard=False))["level", "A1L"]
+            self.same(found, **dict(zip(("quiet", "raised", "loud", "very_loud"), shares, strict=True)))
+        over = said(Corner(heard(), 5.0, overheard=True))["level", "A1L"]
+        self.same(over, quiet=below(-2.0), overheard=1 - below(-2.0))
+        louder = Corner(heard(name="louder"), 8.0, overheard=False)
+        self.assertEqual(said(Corner(heard(), 2.0, overheard=False), louder)["level", "A1L"].source, "louder")
+
+    def test_road_tests(self) -> None:
+        """Nothing below two deviations, 0.97 from four on; nor below 1.5 dB in bends, 5 coasting, 3 else."""
+        for kind, db, doubt, witness, expected in (
+            ("load", 6.0, 1.0, "load_test", {"right": 0.97, "even": 0.03}),
+            ("load", -6.0, 2.0, "load_test", {"left": 0.5, "even": 0.5}),
+            ("load", 1.5, 0.5, "load_test", {"right": 0.5, "even": 0.5}),
+            ("load", 1.4, 0.1, "load_test", {"even": 1.0}), ("load", 2.0, 1.0, "load_test", {"even": 1.0}),
+            ("coast", -6.0, 2.0, "coast_test", {"falls": 0.5, "stays": 0.5}),
+            ("coast", -4.9, 1.0, "coast_test", {"stays": 1.0}), ("coast", 9.0, 1.0, "coast_test", {"stays": 1.0}),
+            ("brake", 3.0, 1.0, "brake_test", {"changes": 0.5, "same": 0.5}),
+            ("brake", -9.0, 1.0, "brake_test", {"same": 1.0}), ("brake", 2.9, 0.5, "brake_test", {"same": 1.0}),
+            ("clicks_left", 3.0, 1.0, "turn_clicks", {"left": 0.5, "none": 0.5}),
+            ("clicks_right", 9.0, 1.0, "turn_clicks", {"right": 0.97, "none": 0.03}),
+            ("clicks_left", -9.0, 1.0, "turn_clicks", {"none": 1.0}),
+            ("surface", -3.0, 1.2, "surface_test", {"changes": 0.25, "same": 0.75}),
+            ("surface", 2.9, 0.5, "surface_test", {"same": 1.0}),
+        ):  # fmt: skip
+            with self.subTest(kind, db=db):
+                test = RoadTest(kind, db, doubt, "", "")
+                self.same(said(heard(place="cabin", road=(test,)))[witness, ""], **expected)
+        doubtful, sure = (RoadTest("load", db, 1.0, "", "") for db in (3.0, -6.0))
+        both = said(heard(place="cabin", road=(doubtful,)), heard(place="cabin", road=(sure,), name="surest"))
+        self.assertEqual(both["load_test", ""].source, "surest")
+
+
+class Places(unittest.TestCase):
+    """Whose a recording is."""
+
+    def test_from_the_cabin_it_is_of_every_hub_that_the_lines_fit(self) -> None:
+        """And what a pickup heard at the hub itself the cabin only hears again."""
+        lines = family("outer_race", 9.0, hubs=("A1L", "A1R"))
+        cabin = heard(lines, family("inner_race", 2.0, hubs=("A2L",)), place="cabin")
+        self.assertEqual(said(cabin)["fault_lines", ""].hubs, {"A1L", "A1R"})
+        self.assertEqual(said(heard(family("outer_race", 1.0), place="cabin"))["fault_lines", ""].hubs, ALL)
+        self.assertIn(("fault_lines", ""), said(cabin, heard(lines)))
+        self.assertNotIn(("fault_lines", ""), said(cabin, heard(lines), heard(lines, place="A1R")))
+        self.assertEqual(said(heard(place="cabin")), {})
+
+    def test_of_several_at_one_hub_the_one_that_stands_out_speaks(self) -> None:
+        """Not the last, nor one that is not fit to use."""
+        found = said(heard(family("outer_race", 9.0), name="clear"), heard(family("outer_race", 5.0), name="faint"))
+        self.assertEqual(found["fault_lines", "A1L"].source, "clear")
+
+    def test_an_engine_sings_on_the_road(self) -> None:
+        """Heard or not, said once; on stands nobody asks."""
+        tone = Tone("geared", 4.1, "")
+        road = {"place": "cabin", "situation": "road", "turns_per_s": 8.0}
+        self.assertEqual(dict(said(heard(**road))["tones", ""].shares), {"none": 1.0})
+        self.assertEqual(dict(said(heard(**road), heard(tones=(tone,), **road))["tones", ""].shares), {"heard": 1.0})
+        self.assertNotIn(("tones", ""), said(heard(tones=(tone,), turns_per_s=8.0)))
+        self.assertNotIn(("tones", ""), said(heard(place="cabin", situation="road", tones=(tone,))))

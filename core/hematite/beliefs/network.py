@@ -1,6 +1,5 @@
 """The joint of all faults of a vehicle: what was said of it, and the probabilities that follow, summed exactly."""
 
-import math
 from collections.abc import Mapping, Sequence
 from functools import cached_property
 
@@ -116,12 +115,6 @@ class Network:
     @cached_property
     def _now(self) -> float:
         return float(self.sums.evidence({}))
-
-    @cached_property
-    def log_evidence(self) -> float:
-        """Return the logarithm of the probability of all that was said."""
-        scales = sum(math.log(float(raw.max())) for raw in self._raw.values())
-        return math.log(max(self._now, 1e-300)) + scales
 
     def chance(self, place: str, wanted: Floats) -> float:
         """Return the probability of one set of a place's states, shape (states,)."""

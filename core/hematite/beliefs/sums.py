@@ -120,13 +120,9 @@ class Sums:
 
         Were they not, another array could be taken for them by its id.
         """
-        if not self.knows(place, sets):
+        if (place, id(sets)) not in self._sets:
             self._sets[place, id(sets)] = (sets, self.of(place, sets))
         return self._sets[place, id(sets)][1]
-
-    def knows(self, place: str, sets: Floats) -> bool:
-        """Return whether the sums of these sets are kept."""
-        return (place, id(sets)) in self._sets
 
     def _axle(self, axle: Sequence[str], changed: Mapping[str, Pair], but: str = "") -> Pair:
         found = ONE

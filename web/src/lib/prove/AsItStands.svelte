@@ -7,12 +7,7 @@
 		believed: Schemas['AssessmentOut'];
 	}
 	let { believed }: Props = $props();
-	const GRAVEST = ['danger', 'culprit', 'suspect', 'unheard', 'quiet'];
-	const hubs = $derived(
-		Object.entries(believed.hubs).sort(
-			(a, b) => GRAVEST.indexOf(a[1].standing) - GRAVEST.indexOf(b[1].standing)
-		)
-	);
+	const hubs = $derived(Object.entries(believed.hubs)); // gravest first, as the core has them
 </script>
 
 <section class="plate grid gap-2" aria-label="As it stands now">

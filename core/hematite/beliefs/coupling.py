@@ -148,7 +148,7 @@ def pair_terms(
     known: Mapping[tuple[str, str], Floats] | None = None,
 ) -> PairTerms:
     """Return the terms of one axle, by what is read beside a mate; `known`: values that still hold."""
-    terms = [Term(1.0)]
+    vectors = {place: np.ones((1, len(spaces[place].states))) for place in axle}
     groups: dict[str, frozenset[str]] = {}
     values = dict(known or {})
     own = [one for one in said if one.place in axle]
@@ -162,9 +162,11 @@ def pair_terms(
                     values[thing, place] = by_value([one for one in own if one.place == place], spaces[place], thing)
                 groups[place] = groups.get(place, frozenset()) | {states()[thing]["group"]}
             more = _of_couple(values, thing, by_place, couple)
-            terms = [one * other for one in terms for other in more]
-    vectors = {p: np.array([term.at(p, len(spaces[p].states)) for term in terms]) for p in axle} if groups else {}
-    return PairTerms(vectors, groups, values)
+            as_many = np.ones((len(more[couple[0]]), 1))
+            for place, known_terms in vectors.items():
+                each = known_terms[:, None] * more.get(place, as_many)
+                vectors[place] = each.reshape(-1, each.shape[-1])
+    return PairTerms(vectors if groups else {}, groups, values)
 
 
 def _couples(by_place: Mapping[str, object], vehicle: Vehicle) -> list[tuple[str, str]]:
@@ -182,13 +184,13 @@ def _of_couple(
     thing: str,
     by_place: Mapping[str, list[Statement]],
     couple: tuple[str, str],
-) -> list[Term]:
-    """Return a term for every value that the mate may have; without a mate its value is the normal one."""
+) -> dict[str, Floats]:
+    """Return a term for every value that the mate may have, (terms, states) by place; without a mate the normal one."""
     own, mate = couple
     first = values[thing, own] @ likelihood.pair_table(by_place, own, mate, len(states()[thing]["values"]))
     if not mate:
-        return [Term(1.0, {own: first[:, NORMAL]})]
-    return [Term(1.0, {own: first[:, n], mate: values[thing, mate][:, n]}) for n in range(first.shape[1])]
+        return {own: first[:, [NORMAL]].T}
+    return {own: first.T, mate: values[thing, mate].T}
 
 
 def by_value(said: Iterable[Statement], space: Space, thing: str) -> Floats:

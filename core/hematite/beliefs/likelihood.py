@@ -88,6 +88,16 @@ def of_kin(space: Space, said: Sequence[Statement]) -> Floats:
     return np.asarray(np.prod([spoken(one, space.by_cause(one.witness).T) for one in said], axis=0))
 
 
+def leaving_out_each(space: Space, said: Sequence[Statement]) -> Floats:
+    """Return what leaving out each of several statements of one kin makes of their likelihood, (statements, states)."""
+    name = witnesses()[said[0].witness].get("reads", "")
+    tables = [of_values(name, [one]) if name else spoken(one, space.by_cause(one.witness).T) for one in said]
+    left = np.array(
+        [np.prod([np.ones_like(tables[n]), *tables[:n], *tables[n + 1 :]], axis=0) for n in range(len(said))]
+    )
+    return summed(space, name, left) if name else left
+
+
 def mates(said: Iterable[Statement]) -> dict[str, list[Statement]]:
     """Return the statements that are read beside the mate's, by the thing that they compare."""
     found: dict[str, list[Statement]] = {}

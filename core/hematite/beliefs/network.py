@@ -1,6 +1,6 @@
 """The joint of all faults of a vehicle: what was said of it, and the probabilities that follow, summed exactly."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from functools import cached_property
 
 import numpy as np
@@ -60,8 +60,8 @@ class Network:
 
     def _of_kin(self, place: str) -> dict[str, Floats]:
         space, apart = self.frame.spaces[place], self._coupled_groups(place)
-        own = likelihood.kin(one for one in self._at(place) if not _coupled(one))
-        return {name: likelihood.of_kin(space, said) for name, said in own.items() if name not in apart}
+        own = self._said_by_kin[place].items()
+        return {name: likelihood.of_kin(space, said) for name, said in own if name not in apart}
 
     def _vectors(self, place: str) -> Mapping[str, Floats]:
         return self._by_axle[self.frame.axle_of(place)].vectors if place else {}
@@ -71,6 +71,12 @@ class Network:
 
     def _at(self, place: str) -> list[Statement]:
         return [one for one in self.said if one.place == place and not one.of_vehicle]
+
+    @cached_property
+    def _said_by_kin(self) -> dict[str, dict[str, list[Statement]]]:
+        """Return by place what was said at it by kin, what is read beside its mate left out."""
+        own = {place: [one for one in self._at(place) if not _coupled(one)] for place in self.frame.spaces}
+        return {place: likelihood.kin(said) for place, said in own.items()}
 
     @cached_property
     def _nothing(self) -> float:
@@ -166,6 +172,14 @@ class Network:
         joint = (self.by_term(place) * self._without(place, statements)).sum(axis=0)
         return np.asarray(joint / joint.sum())
 
+    def without_each(self, place: str) -> Iterator[tuple[Statement, Floats]]:
+        """Yield every statement that is read at one hub alone, and each state's probability had it not been made."""
+        for name, said in self._said_by_kin[place].items():
+            if name in self._kin[place]:
+                rest = likelihood.leaving_out_each(self.frame.spaces[place], said)
+                joint = self.marginal(place) * (rest / np.maximum(self._kin[place][name], 1e-300))
+                yield from zip(said, joint / joint.sum(axis=-1, keepdims=True), strict=True)
+
     def _without(self, place: str, statements: Sequence[Statement]) -> Floats:
         """Return what leaving them out changes, shape (states,) or (axle terms, states)."""
         if self.tied(statements[0]):
@@ -173,7 +187,7 @@ class Network:
             rest = self._mates_anew(left, statements[0])[self.frame.axle_of(place)].vectors[place]
             return np.asarray(rest / np.maximum(self._vectors(place)[place], 1e-300))
         ((name, _),) = likelihood.kin(statements).items()
-        own = [one for one in likelihood.kin(self._at(place))[name] if one not in statements and not _coupled(one)]
+        own = [one for one in self._said_by_kin[place][name] if one not in statements]
         rest = likelihood.of_kin(self.frame.spaces[place], own) if own else np.ones(1)
         return np.asarray(rest / np.maximum(self._kin[place][name], 1e-300))
 

@@ -103,7 +103,7 @@ def weigh(said: Sequence[Statement], vehicle: Vehicle) -> Weighed:
     """Return the beliefs about every place of a vehicle. The order of statements, and repeats, do not matter."""
     said = one_of_each(said)
     network = Network(vehicle, said)
-    rests = {n: _rest(network, one) for n, one in enumerate(said)}
+    rests = _rests(network)
     beliefs = {place: _belief(place, network, rests) for place in network.frame.spaces}
     of_vehicle = beliefs.pop(VEHICLE)
     return Weighed(beliefs, of_vehicle, network)
@@ -139,8 +139,16 @@ def _either(said: Sequence[Statement]) -> Statement:
 Rest = Mapping[str, float]
 
 
+def _rests(network: Network) -> dict[int, Rest]:
+    """Return by statement the probability of a bearing fault at every hub that it concerns, had it not been made."""
+    alone: dict[int, Rest] = {}
+    for place, space in network.frame.spaces.items():
+        bearing = space.group("bearing")
+        alone |= {id(one): {place: float(chances @ bearing)} for one, chances in network.without_each(place)}
+    return {n: alone.get(id(one)) or _rest(network, one) for n, one in enumerate(network.said)}
+
+
 def _rest(network: Network, statement: Statement) -> Rest:
-    """Return the probability of a bearing fault at every hub that a statement concerns, had it not been made."""
     space = network.frame.spaces
     if network.reads_one_hub(statement):
         place = statement.place

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Iterable, Mapping
+from functools import cache
 from typing import Any
 
 from hematite.doors import listed, one_of
@@ -64,6 +65,7 @@ def _names(text: str, said: Iterable[str], *, denied: bool = False) -> bool:
     )
 
 
+@cache
 def _form(word: str) -> re.Pattern[str]:
     stem = word[:-1] if word.endswith("e") and " " not in word else word
     return re.compile(rf"\b{re.escape(stem)}(?:e|es|s|d|y|{re.escape(stem[-1])}?(?:ing|ed))?\b")

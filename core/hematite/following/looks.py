@@ -148,6 +148,7 @@ def looks(weighed: Weighed, progress: Progress) -> list[list[Look]]:
     return found
 
 
+@lru_cache(maxsize=4096)
 def _statement(witness: str, place: str, answer: str, vehicle: Vehicle) -> Statement:
     if witness == RECORDING:
         return Statement(witness, place, {answer: 1.0})

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 import numpy.typing as npt
@@ -10,7 +11,9 @@ from scipy import ndimage, signal
 
 from hematite.recordings.decoding import Samples
 from hematite.spectra import THIRD_OCTAVES_HZ, Band
-from hematite.speed.stated import WheelTurns
+
+if TYPE_CHECKING:  # what follows a speed looks at envelopes itself
+    from hematite.speed.stated import WheelTurns
 
 Floats = npt.NDArray[np.float64]
 
@@ -138,7 +141,7 @@ class OrderSpectrum:
         return np.asarray(10 * np.log10(np.maximum(self.ratio, 1e-3)))
 
 
-def per_turn(values: Samples, *, rate: float, turns: WheelTurns) -> Floats:
+def per_turn(values: Samples, *, rate: float, turns: "WheelTurns") -> Floats:
     """Resample a signal, sampled finely enough for it, to `POINTS_PER_TURN` equal steps of wheel angle."""
     times = np.arange(len(values)) / rate
     inside = (times >= turns.times_s[0]) & (times <= turns.times_s[-1])

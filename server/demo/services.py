@@ -135,7 +135,7 @@ def _spin(user: User, case: Case, hub: str, name: str) -> None:
 
 def _drive(user: User, case: Case, segments: list[dict], name: str) -> None:
     """Record a run with bends in the cabin, its stretches marked."""
-    circumference = core_vehicle(case.vehicle).circumference or 2.0
+    circumference = case.core.circumference or 2.0
     drive = road_run(rate=RATE, segments=segments, circumference_m=circumference, seed=3)
     sound = record(_scene(case, name), drive, place="cabin", number=99)
     made = {"place": "cabin", "sensor": "air", "situation": "road", "gain_group": "", "segments": segments}

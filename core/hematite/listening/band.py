@@ -5,11 +5,13 @@ import scipy.fft
 
 from hematite.envelopes import Sound, order_spectrum, per_turn, swells
 from hematite.errors import BadQuantity
+from hematite.listening.hearing import followed
 from hematite.listening.shown import thinned
 from hematite.listening.situation import Situation
+from hematite.listening.taken import Taken
 from hematite.recordings import Recording
 from hematite.spectra import Band
-from hematite.speed import follow, wheel_turns
+from hematite.speed import wheel_turns
 from hematite.vehicles import Vehicle
 
 HEARD_RMS = 0.1  # of full scale: loud enough for a phone, with room for knocks of ten times that; judgement
@@ -49,5 +51,11 @@ def spectrum_in_band(
         return {"orders": [], "db": []}
     sound = Sound.of(recording.samples, rate=recording.rate)
     banded = swells(sound, [band], fastest_turns_per_s=turns.fastest_rate)
-    found = order_spectrum(per_turn(banded[0].values, rate=banded[0].rate, turns=follow(banded, turns)))
+    found = order_spectrum(
+        per_turn(
+            banded[0].values,
+            rate=banded[0].rate,
+            turns=followed(Taken(recording, sound, tuple(banded)), turns, situation),
+        )
+    )
     return thinned(found) if found else {"orders": [], "db": []}

@@ -36,11 +36,14 @@ from hematite.vehicles import Hub, Vehicle
 Floats = npt.NDArray[np.float64]
 
 KNOWN_SPREAD = 0.005  # what is left of the doubt about speed once the wheel's own orders are found; judgement
+# How far a speed may be from what was stated, in its logarithm: a dial is read once, a log is late; judgement.
+KEPT_TO = {"road": 0.75, "wheel": 0.75, "counted": 0.75, "profile": 0.12, "marks": 0.12, "unknown": 0.12}
 FASTEST_SPUN = 9.0  # turns a second; an arm does no more
 FASTEST_DRIVEN = 20.0
 ABOVE_HUM_HZ = 1200.0  # a tyre's hum lies below; judgement
 SPUN_SMEAR = 0.03  # a course found in a wheel that runs down is seldom better; judgement
 STEADY_BELOW_HZ = 400.0
+CHANGED = "; it was not kept to, and how it changed was read from the sound"
 TAKEN_AS_EVEN = "as counted, taken as even: how it ran down was not found in the sound"
 
 
@@ -103,7 +106,16 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearin
             turns, words = stated, TAKEN_AS_EVEN
         if turns is None:
             return replace(heard, road=along(heard, taken, None, ()))
-    return _by_order(replace(heard, speed_words=words), taken, follow(banded, turns), bearings)
+    kept_to = followed(taken, turns, heard.situation)
+    words += CHANGED if kept_to is not turns else ""
+    return _by_order(replace(heard, speed_words=words), taken, kept_to, bearings)
+
+
+def followed(taken: Taken, turns: WheelTurns, situation: Situation) -> WheelTurns:
+    """Return the turns with the changes that a stated speed left out; a wheel that was spun has its own course."""
+    if situation.situation == "stand_spin":
+        return turns
+    return follow(taken.traces, turns, reach=KEPT_TO[str(situation.effective_speed.get("kind"))])
 
 
 def _with_found(heard: Heard, found: FoundSpeed, *, spun: bool) -> Heard:

@@ -1,11 +1,13 @@
 """A recording as it is worked on."""
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from hematite.envelopes import Sound, Swell
 from hematite.recordings import Recording
 from hematite.recordings.decoding import Samples
 from hematite.speed import WheelTurns
+from hematite.traces import Trace, traces_of
 
 HUM_ORDERS = 100.0  # a tyre's tread blocks
 
@@ -17,6 +19,11 @@ class Taken:
     recording: Recording
     sound: Sound
     banded: tuple[Swell, ...]
+
+    @cached_property
+    def traces(self) -> tuple[Trace, ...]:
+        """Return what a stated speed is followed by; a wheel that was spun needs none."""
+        return traces_of(self.sound)
 
     def hum(self, turns: WheelTurns) -> tuple[Samples, float]:
         """Return the sound itself as far up as a tyre hums at the fastest turn, and its sampling rate."""

@@ -8,6 +8,7 @@ and, where the bearing's geometry is known, against its own orders. Where nothin
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import Protocol
 
 import numpy as np
 import numpy.typing as npt
@@ -15,7 +16,6 @@ import scipy.fft
 from scipy import ndimage, optimize
 
 from hematite.speed.stated import WheelTurns
-from hematite.speed.tracking import Signal
 
 Floats = npt.NDArray[np.float64]
 Even = npt.NDArray[np.float32]
@@ -42,6 +42,18 @@ SIDES_STAND_DB = 6.0  # over the lines half as far again outside: the best of so
 WHOLE_WEIGHTS = np.array([1.0, 0.8, 0.6, 0.5, 0.4, 0.3, 0.3, 0.3])  # whose first is missing is no wheel; judgement
 APART = 0.08  # speeds nearer than this are one reading
 MARGIN_DB = 1.0  # the best scale must stand that much over the next different one; judgement
+
+
+class Signal(Protocol):
+    """A signal over time: values of shape (n,) at `rate` a second."""
+
+    @property
+    def values(self) -> npt.NDArray[np.float32]:
+        """Return the samples."""
+
+    @property
+    def rate(self) -> float:
+        """Return samples a second."""
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,7 @@ from scipy import integrate, interpolate
 
 from hematite.doors import few, limits, within
 from hematite.errors import BadSpeed
+from hematite.speed.taps import numbered_taps
 from hematite.tyres import wheel_turns_per_second
 
 Floats = npt.NDArray[np.float64]
@@ -137,10 +138,11 @@ def _marks(speed: Mapping[str, Any], duration_s: float, _: float | None) -> Whee
         raise BadSpeed("The wheel marks lie outside the recording. Tap them again.")
     if len(times) < 3 or (np.diff(times) <= 0).any():
         raise BadSpeed("Wheel marks need at least three taps, one a turn, in order of time.")
-    return WheelTurns(times_s=_untrembled(times), turns=np.arange(len(times), dtype=float), spread=SPREAD["marks"])
+    kept, turns = numbered_taps(times)
+    return WheelTurns(times_s=_untrembled(times[kept], turns), turns=turns, spread=SPREAD["marks"])
 
 
-def _untrembled(times: Floats) -> Floats:
+def _untrembled(times: Floats, number: Floats) -> Floats:
     """Return tap times with the hand's trembling smoothed out: a wheel is too heavy to tremble with it.
 
     A smoothing spline over the turns, as stiff as generalised cross-validation has it (Craven & Wahba 1979, through
@@ -148,7 +150,6 @@ def _untrembled(times: Floats) -> Floats:
     """
     if len(times) < LEAST_TAPS_SMOOTHED:
         return times
-    number = np.arange(len(times), dtype=float)
     smooth = interpolate.make_smoothing_spline(number, times)(number)
     return np.asarray(smooth if (np.diff(smooth) > 0).all() else times)
 

@@ -3,11 +3,10 @@
 from uuid import UUID
 
 from django.http import HttpRequest
-from garage.core import core_vehicle
 from ninja import Query, Router
 
 from cases import services, shown
-from cases.schemas import CaseIn, CaseOut, ObservationIn, ObservationOut, YardOut
+from cases.schemas import CaseIn, CaseOut, YardOut
 
 router = Router(tags=["cases"])
 
@@ -32,11 +31,3 @@ def open_case(request: HttpRequest, payload: CaseIn):
 def get_case(request: HttpRequest, case_id: UUID):
     """Return a case with its vehicle and log."""
     return shown.case_out(services.get_case(request.user, case_id))
-
-
-@router.post("/cases/{uuid:case_id}/observations", response={201: ObservationOut})
-def observe(request: HttpRequest, case_id: UUID, payload: ObservationIn):
-    """Log what was found; sending it twice logs it once."""
-    data = payload.dict(exclude={"id"})
-    row = services.observe_safely(request.user, case_id, observation_id=payload.id, data=data)
-    return 201, shown.observation_out(row, core_vehicle(row.case.vehicle))

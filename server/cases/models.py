@@ -1,11 +1,16 @@
 """Cases, and the append-only log of what was observed."""
 
 import uuid
+from functools import cached_property
 
 from django.conf import settings
 from django.db import models
+from garage.core import core_vehicle
 from garage.models import Vehicle
+from hematite.policy import Policy
+from hematite.vehicles import Vehicle as CoreVehicle
 from people.models import ScopedQuerySet, Workshop
+from policies.services import policy_of
 
 
 class Case(models.Model):
@@ -36,6 +41,25 @@ class Case(models.Model):
     def __str__(self) -> str:
         return f"{self.vehicle} {self.opened_at:%Y-%m-%d}"
 
+    @cached_property
+    def policy(self) -> Policy:
+        """Return the workshop's policy, read once."""
+        return policy_of(self.workshop_id)
+
+    @cached_property
+    def core(self) -> CoreVehicle:
+        """Return the vehicle as the core knows it."""
+        return core_vehicle(self.vehicle, self.policy)
+
+    @cached_property
+    def log(self) -> "list[Observation]":
+        """Return every entry, oldest first, `superseded` known of each: read once, at the first question."""
+        rows = list(self.observations.prefetch_related("person"))
+        corrected = {row.supersedes_id for row in rows}
+        for row in rows:
+            row.superseded = row.id in corrected
+        return rows
+
 
 class Observation(models.Model):
     """What a mechanic found. Never edited: a correction is a new row that supersedes the old."""
@@ -54,6 +78,7 @@ class Observation(models.Model):
     )
     withdrawn = models.BooleanField(default=False)  # a correction that only takes back what it supersedes
     job = models.UUIDField(null=True, blank=True)  # the verdict whose job it was found after; empty: before any
+    superseded: bool  # known of entries read with their case's log
 
     objects = ScopedQuerySet.as_manager()
 

@@ -4,11 +4,10 @@ from uuid import UUID
 
 from django.core.paginator import Paginator
 from django.db import IntegrityError, transaction
-from django.db.models import Prefetch, QuerySet
+from django.db.models import Prefetch, QuerySet, prefetch_related_objects
 from django.http import Http404
 from django.utils import timezone
-from garage.core import core_vehicle
-from garage.services import get_vehicle, vehicles_of
+from garage.services import AXLES, get_vehicle, vehicles_of
 from hematite.doors import one_of
 from hematite.evidence import Observation as CoreObservation
 from hematite.evidence import statements
@@ -33,7 +32,7 @@ def get_case(user: User, case_id: UUID) -> Case:
     case = cases_of(user).filter(id=case_id).first()
     if case is None:
         raise Http404
-    case.vehicle = get_vehicle(user, case.vehicle_id)
+    prefetch_related_objects([case.vehicle], *AXLES)
     return case
 
 
@@ -87,14 +86,14 @@ def complaint_of(text: str) -> dict:
     return {key: value for key, value in found.items() if value}
 
 
-def all_standing(case: Case) -> QuerySet[Observation]:
+def all_standing(case: Case) -> list[Observation]:
     """Return the observations of a case that count, before and after jobs: neither superseded nor withdrawn."""
-    return case.observations.filter(superseded_by=None, withdrawn=False).select_related("person")
+    return [row for row in case.log if not (row.superseded or row.withdrawn)]
 
 
-def standing(case: Case) -> QuerySet[Observation]:
+def standing(case: Case) -> list[Observation]:
     """Return those that were found before any job: what the diagnosis rests on."""
-    return all_standing(case).filter(job=None)
+    return [row for row in all_standing(case) if row.job is None]
 
 
 def core_observation(row: Observation) -> CoreObservation:
@@ -104,7 +103,7 @@ def core_observation(row: Observation) -> CoreObservation:
 
 @transaction.atomic
 def observe(user: User, case_id: UUID, *, observation_id: UUID, data: dict) -> Observation:
-    """Log what was found, and return it with its whole case. The same id sent again is the same observation.
+    """Log what was found, and return it with its case. The same id sent again is the same observation.
 
     The core refuses what cannot be.
     """
@@ -113,7 +112,7 @@ def observe(user: User, case_id: UUID, *, observation_id: UUID, data: dict) -> O
     if known is not None:
         return _same(known, case, data)
     one_of(data["kind"], KINDS, "kind of observation")
-    vehicle = core_vehicle(case.vehicle)
+    vehicle = case.core
     hub = vehicle.hub(data["hub"])
     if hub is None and data["hub"]:
         raise Refusal("no_such_hub", f"This vehicle has no hub {data['hub']}.", status=422)

@@ -1,6 +1,6 @@
 """Rows as the screens see them."""
 
-from garage.core import core_vehicle, described
+from garage.core import described
 from garage.models import Vehicle
 from hematite.evidence import words_of
 from hematite.evidence.observations import CHECK
@@ -58,7 +58,7 @@ def observation_out(row: Observation, vehicle: CoreVehicle) -> dict:
         "spread_mm": play.spread_mm if play else None,
         "person": row.person.shown_name,
         "at": row.at,
-        "superseded": hasattr(row, "superseded_by"),
+        "superseded": row.superseded,
         "withdrawn": row.withdrawn,
         "job": row.job,
     }
@@ -85,15 +85,13 @@ def _words(row: Observation, vehicle: CoreVehicle) -> str:
 
 def case_out(case: Case) -> dict:
     """Return a whole case: its vehicle and its log, superseded entries included."""
-    core = core_vehicle(case.vehicle)
-    rows = case.observations.select_related("person", "superseded_by")
     return case_brief(case) | {
         "closing": case.closing,
         "unproven_because": case.unproven_because,
-        "vehicle_detail": described(case.vehicle),
-        "observations": [observation_out(row, core) for row in rows],
+        "vehicle_detail": described(case.vehicle, case.core),
+        "observations": [observation_out(row, case.core) for row in case.log],
         "simulated": bool(case.simulated),
         "simulated_play_mm": {
-            hub.id: simulated_play_mm(hub, case.simulated.get(hub.id, "sound")) for hub in core.hubs()
+            hub.id: simulated_play_mm(hub, case.simulated.get(hub.id, "sound")) for hub in case.core.hubs()
         },
     }

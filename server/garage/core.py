@@ -2,6 +2,7 @@
 
 from hematite.bearings import estimate_orders, fault_orders, sizes_by_name
 from hematite.bundles import vehicle_from_json
+from hematite.policy import Policy
 from hematite.vehicles import Vehicle as CoreVehicle
 from policies.services import policy_of
 
@@ -39,14 +40,17 @@ def vehicle_json(vehicle: Vehicle) -> dict:
     }
 
 
-def core_vehicle(vehicle: Vehicle) -> CoreVehicle:
-    """Return the core's vehicle; hubs without limits of their own have the workshop's."""
-    return policy_of(vehicle.workshop_id).limited(vehicle_from_json(vehicle_json(vehicle)))
+def core_vehicle(vehicle: Vehicle, policy: Policy | None = None) -> CoreVehicle:
+    """Return the core's vehicle; hubs without limits of their own have the workshop's, or those of a known `policy`."""
+    return (policy or policy_of(vehicle.workshop_id)).limited(vehicle_from_json(vehicle_json(vehicle)))
 
 
-def described(vehicle: Vehicle) -> dict:
-    """Return a vehicle for the screen: each hub with its play window, turning ring and fault orders."""
-    core = core_vehicle(vehicle)
+def described(vehicle: Vehicle, core: CoreVehicle | None = None) -> dict:
+    """Return a vehicle for the screen: each hub with its play window, turning ring and fault orders.
+
+    `core`: the same vehicle as the core knows it, where that was read already.
+    """
+    core = core or core_vehicle(vehicle)
     shown = vehicle_json(vehicle) | {"id": vehicle.id, "circumference_m": core.circumference}
     for axle in shown["axles"]:
         for hub in axle["hubs"]:

@@ -13,11 +13,12 @@ from workshop.refusals import Refusal
 from garage.core import vehicle_json
 from garage.models import Axle, Hub, Vehicle
 
+AXLES = ("axles", Prefetch("axles__hubs", queryset=Hub.objects.order_by("position")))  # what makes a vehicle complete
+
 
 def vehicles_of(user: User) -> QuerySet[Vehicle]:
     """Return the workshop's vehicles with axles and hubs, in three queries whatever their number."""
-    hubs = Prefetch("axles__hubs", queryset=Hub.objects.order_by("position"))
-    return Vehicle.objects.seen_by(user).prefetch_related(Prefetch("axles", queryset=Axle.objects.all()), hubs)
+    return Vehicle.objects.seen_by(user).prefetch_related(*AXLES)
 
 
 def get_vehicle(user: User, vehicle_id: str) -> Vehicle:

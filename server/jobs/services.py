@@ -8,7 +8,6 @@ from cases.services import all_standing, close_case, core_observation, get_case,
 from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
-from garage.core import core_vehicle
 from hematite.decision import UNTOUCHED
 from hematite.doors import one_of
 from hematite.jobs import plan
@@ -30,7 +29,7 @@ def job(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | Non
     verdict = _chosen(case, verdict_id)
     if verdict is None:
         return None
-    hub = core_vehicle(case.vehicle).hub(verdict.hub)
+    hub = case.core.hub(verdict.hub)
     if hub is None:
         raise Http404
     ticks = {tick.step: tick for tick in verdict.ticks.select_related("person")}
@@ -87,7 +86,7 @@ def proof(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | N
     verdict = _chosen(case, verdict_id)
     if verdict is None:
         return None
-    vehicle = core_vehicle(case.vehicle)
+    vehicle = case.core
     hub = vehicle.hub(verdict.hub)
     if hub is None:
         raise Http404
@@ -110,7 +109,7 @@ def proof(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | N
 
 
 def _observed(case: Case, job: UUID | None) -> list:
-    return [core_observation(row) for row in all_standing(case).filter(job=job)]
+    return [core_observation(row) for row in all_standing(case) if row.job == job]
 
 
 def usual_recheck(usual: UsualRecheck, today: date) -> dict:

@@ -8,7 +8,6 @@ from cases.services import open_case_of
 from django.db import IntegrityError, transaction
 from django.db.models import QuerySet
 from django.http import Http404
-from garage.core import core_vehicle
 from hematite.doors import one_of
 from hematite.inspection import parts_of
 from people.models import User
@@ -38,7 +37,7 @@ def keep_photo(user: User, case_id: UUID, *, photo_id: UUID, hub: str, part: str
     known = Photo.objects.filter(id=photo_id).first()
     if known is not None:
         return _same(known, case, digest)
-    found = core_vehicle(case.vehicle).hub(hub)
+    found = case.core.hub(hub)
     if found is None:
         raise Refusal("no_such_hub", f"This vehicle has no hub {hub}.", status=422)
     one_of(part, [one.key for one in parts_of(found.design_key)], "part of a hub of this design")

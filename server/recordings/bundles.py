@@ -2,7 +2,6 @@
 
 from cases.models import Case
 from cases.services import core_observation, standing
-from garage.core import core_vehicle
 from hematite.bundles import write_bundle
 from workshop import media
 
@@ -17,4 +16,4 @@ def bundle(case: Case) -> bytes:
         kept = media.path(row.sound.file)
         sounds[str(row.id)] = (f"{row.place}-{str(row.id)[:8]}{kept.suffix}", kept.read_bytes())
     observations = [core_observation(row) for row in standing(case)]
-    return write_bundle(core_vehicle(case.vehicle), [situation_of(row) for row in rows], sounds, observations)
+    return write_bundle(case.core, [situation_of(row) for row in rows], sounds, observations)

@@ -10,7 +10,6 @@ from django.db import IntegrityError, transaction
 from django.db.models import QuerySet
 from django.http import Http404
 from django.utils import timezone
-from garage.core import core_vehicle
 from hematite.doors import one_of
 from hematite.errors import HematiteError
 from hematite.listening import Heard, Situation, heard_from_json, heard_to_json, listen, shown_spectrum
@@ -72,7 +71,7 @@ def _same(known: Recording, case: Case, digest: str) -> Recording:
 
 
 def _check_situation(case: Case, made: dict, duration_s: float) -> None:
-    vehicle = core_vehicle(case.vehicle)
+    vehicle = case.core
     one_of(made["place"], [*(hub.id for hub in vehicle.hubs()), CABIN], "place on this vehicle")
     segments = segments_from_json(made.get("segments", []))
     speed = Situation(id="", place=made["place"], speed=made["speed"], segments=segments).effective_speed
@@ -96,12 +95,12 @@ def simulate_recording(
 ) -> Recording:
     """Record with the simulated pickup: it plays what the case hides at that place, or the condition asked for."""
     case = open_case_of(user, case_id)
-    hub = core_vehicle(case.vehicle).hub(made["place"])
+    hub = case.core.hub(made["place"])
     if hub is None:
         raise Refusal("clip_only", "The simulated pickup clips on a hub. Choose one.", status=422)
     hidden = "sound" if made["after_repair"] else case.simulated.get(hub.id, "sound")
     condition = one_of(condition or hidden, CONDITIONS, "condition")
-    turns = wheel_turns(made["speed"], duration_s=8.0, circumference_m=core_vehicle(case.vehicle).circumference)
+    turns = wheel_turns(made["speed"], duration_s=8.0, circumference_m=case.core.circumference)
     sound = simulate(
         hub,
         condition=condition,
@@ -129,7 +128,7 @@ def hear_recording(recording_id: str) -> None:
     """Hear a kept recording and keep what was heard. May run twice; a refusal is kept as words."""
     recording = Recording.objects.select_related("sound", "case").get(id=recording_id)
     case = get_case(recording.person, recording.case_id)
-    vehicle = core_vehicle(case.vehicle)
+    vehicle = case.core
     fields: dict = {"core_version": hematite.__version__, "error": ""}
     try:
         heard = listen(
@@ -151,7 +150,7 @@ def hear_recording(recording_id: str) -> None:
 def plot_of_band(recording: Recording, *, low_hz: float, high_hz: float) -> dict:
     """Return the order spectrum of one band, made now; empty where no speed is known."""
     case = recording.case
-    vehicle = core_vehicle(get_case(recording.person, case.id).vehicle)
+    vehicle = get_case(recording.person, case.id).core
     sound = decode(media.path(recording.sound.file))
     return spectrum_in_band(sound, situation_of(recording), vehicle=vehicle, low_hz=low_hz, high_hz=high_hz)
 

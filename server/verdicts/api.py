@@ -3,6 +3,9 @@
 from typing import Literal
 from uuid import UUID
 
+from cases import services as cases
+from cases.schemas import ObservationIn
+from cases.shown import observation_out
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
@@ -13,11 +16,21 @@ from verdicts.schemas import (
     DecidingOut,
     DepartIn,
     DepartureOut,
+    LoggedOut,
     VerdictOut,
     VerdictPageOut,
 )
 
 router = Router(tags=["verdicts"])
+
+
+@router.post("/cases/{uuid:case_id}/observations", response={201: LoggedOut})
+def observe(request: HttpRequest, case_id: UUID, payload: ObservationIn, judged: bool = False):
+    """Log what was found; sending it twice logs it once. `judged`: the answer carries the case, judged anew."""
+    data = payload.dict(exclude={"id"})
+    case = cases.observe_safely(request.user, case_id, observation_id=payload.id, data=data).case
+    row = next(row for row in case.log if row.id == payload.id)
+    return 201, observation_out(row, case.core) | {"shown": services.shown_anew(case) if judged else None}
 
 
 @router.get("/cases/{uuid:case_id}/assessment", response=AssessmentOut)

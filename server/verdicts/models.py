@@ -1,8 +1,9 @@
 """Verdicts that somebody accepted: a frozen snapshot."""
 
 import uuid
+from collections.abc import Iterable
 
-from cases.models import Case
+from cases.models import Case, Observation
 from django.conf import settings
 from django.db import models
 from people.models import ScopedQuerySet
@@ -34,9 +35,10 @@ class Verdict(models.Model):
     def __str__(self) -> str:
         return f"{self.hub}: {self.choice}"
 
-    def news_since_decided(self, standing: models.QuerySet) -> bool:
+    def news_since_decided(self, standing: Iterable[Observation]) -> bool:
         """Return whether something was found at the hub, or of the vehicle, since it was decided."""
-        return standing.filter(at__gt=self.at, hub__in=("", self.hub)).exclude(kind__in=("note", "made_safe")).exists()
+        own = (row for row in standing if row.hub in ("", self.hub) and row.kind not in ("note", "made_safe"))
+        return any(row.at > self.at for row in own)
 
 
 class Departure(models.Model):

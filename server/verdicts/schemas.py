@@ -3,6 +3,7 @@
 from datetime import datetime
 from uuid import UUID
 
+from cases.schemas import CaseOut, ObservationOut
 from ninja import Field, Schema
 from policies.schemas import SchoolOut
 
@@ -173,6 +174,19 @@ class AssessmentOut(Schema):
     tests: dict[str, list[str]] = {}
     contradictions: list[ContradictionOut] = []
     overturned_by: list[OverturnerOut] = []
+
+
+class ShownOut(Schema):
+    """A case as the screens show it, and how it is judged."""
+
+    detail: CaseOut
+    assessment: AssessmentOut
+
+
+class LoggedOut(ObservationOut):
+    """What was logged; `shown`: what became of the case by it, where that was asked for and could be said."""
+
+    shown: ShownOut | None
 
 
 class AcceptIn(Schema):

@@ -1,33 +1,38 @@
 """Judging a case as it stands, pricing it, departing from policy, and freezing a verdict."""
 
+import logging
+from collections.abc import Sequence
 from dataclasses import asdict
 from uuid import UUID
 
 import hematite
 from cases.models import Case
 from cases.services import all_standing, core_observation, get_case, open_case_of, standing
+from cases.shown import case_out
 from django.db import transaction
 from django.http import Http404
-from garage.core import core_vehicle
 from hematite.decision import UNTOUCHED
 from hematite.doors import one_of
+from hematite.evidence import Observation
 from hematite.evidence.observations import as_it_stands, counts_now
 from hematite.following import next_job
+from hematite.listening import Heard
 from hematite.policy import Policy, known_only, schools
 from hematite.verdict import Assessment, as_json, assess, choices, price_choice, pricing_json
 from people.models import User
-from policies.services import policy_of
 from recordings.services import heard_in
 from workshop.refusals import Refusal
 
 from verdicts.models import Departure, Verdict
 from verdicts.snapshots import inputs_of, snapshot_of
 
+log = logging.getLogger(__name__)
+
 
 def case_policy(case: Case) -> Policy:
     """Return the workshop's policy as this case has it."""
     own = {row.school: row.option for row in standing_departures(case)}
-    return policy_of(case.workshop_id).departing(known_only({"schools": own})["schools"])
+    return case.policy.departing(known_only({"schools": own})["schools"])
 
 
 def standing_departures(case: Case) -> list[Departure]:
@@ -39,8 +44,7 @@ def standing_departures(case: Case) -> list[Departure]:
 def judged(case: Case) -> Assessment:
     """Return the core's assessment of a case, from what was heard before the repair and what was observed."""
     observations = [core_observation(row) for row in standing(case)]
-    heard = heard_in(case, after_repair=False)
-    return assess(core_vehicle(case.vehicle), heard, observations, policy=case_policy(case))
+    return _assessed(case, heard_in(case, after_repair=False), observations)
 
 
 def judged_now(case: Case) -> Assessment:
@@ -48,12 +52,32 @@ def judged_now(case: Case) -> Assessment:
     jobs = {row.hub: str(row.id) for row in case.verdicts.only("id", "hub", "case") if row.choice not in UNTOUCHED}
     observations = as_it_stands([core_observation(row) for row in all_standing(case)], jobs)
     heard = [one for one in heard_in(case) if counts_now(one.situation.place, one.situation.job, jobs)]
-    return assess(core_vehicle(case.vehicle), heard, observations, policy=case_policy(case))
+    return _assessed(case, heard, observations)
+
+
+def _assessed(case: Case, heard: Sequence[Heard], observations: Sequence[Observation]) -> Assessment:
+    return assess(case.core, heard, observations, policy=case_policy(case))
+
+
+def shown_anew(case: Case) -> dict | None:
+    """Return a case and how it is judged, for the answer to an entry; None where that fails.
+
+    The entry is kept by then: whoever made it must not hear that it was not.
+    """
+    try:
+        return {"detail": case_out(case), "assessment": assessment_of(case)}
+    except Exception:
+        log.exception("Case %s cannot be judged.", case.id)
+        return None
 
 
 def assessment(user: User, case_id: UUID, *, now: bool = False) -> dict:
     """Return the assessment of a case of the workshop: as it was before any job, or `now`."""
-    case = get_case(user, case_id)
+    return assessment_of(get_case(user, case_id), now=now)
+
+
+def assessment_of(case: Case, *, now: bool = False) -> dict:
+    """Return the assessment of a case that was read already."""
     found = as_json(judged_now(case) if now else judged(case))
     return found | {"next_test": _next_job(case) or found["next_test"]}
 
@@ -63,7 +87,7 @@ def _next_job(case: Case) -> dict | None:
     verdict = case.verdicts.last()
     if verdict is None or case.closed_at or verdict.news_since_decided(standing(case)):
         return None
-    proved = all_standing(case).filter(job=verdict.id).exists()
+    proved = any(row.job == verdict.id for row in all_standing(case))
     begun = proved or verdict.ticks.filter(done=True).exists()
     return asdict(next_job(verdict.choice, verdict.hub, begun=begun))
 
@@ -75,7 +99,7 @@ def decision(user: User, case_id: UUID, hub: str) -> dict:
     one_of(hub, [verdict.hub.id for verdict in found.hubs], "hub of this vehicle")
     policy = case_policy(case)
     return {
-        "prices": pricing_json(price_choice(found, core_vehicle(case.vehicle), hub, policy.rates), policy.rates),
+        "prices": pricing_json(price_choice(found, case.core, hub, policy.rates), policy.rates),
         "policy": policy,
         "departures": standing_departures(case),
     }
@@ -105,7 +129,7 @@ def accept(user: User, case_id: UUID, *, hub: str, choice: str, reason: str) -> 
     if choice != advised and not reason.strip():
         raise Refusal("reason_needed", "This differs from the advice. Say why in a few words.", status=422)
     policy = case_policy(case)
-    prices = pricing_json(price_choice(found, core_vehicle(case.vehicle), hub, policy.rates), policy.rates)
+    prices = pricing_json(price_choice(found, case.core, hub, policy.rates), policy.rates)
     return Verdict.objects.create(
         case=case, hub=hub, choice=choice, advised=advised, reason=reason, assessment=shown,
         snapshot=snapshot_of(case, policy, standing_departures(case), prices),

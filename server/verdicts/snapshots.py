@@ -5,7 +5,6 @@ from dataclasses import asdict
 
 from cases.models import Case
 from cases.services import standing
-from garage.core import core_vehicle
 from hematite.bundles.writing import vehicle_to_json
 from hematite.policy import Policy
 from photos.services import photos_of
@@ -26,7 +25,7 @@ def snapshot_of(case: Case, policy: Policy, departures: Iterable[Departure], pri
     """Return the snapshot: vehicle and observations in the words of the open case format, the rest as it stood."""
     return {
         "inputs": inputs_of(case),
-        "vehicle": vehicle_to_json(core_vehicle(case.vehicle)),
+        "vehicle": vehicle_to_json(case.core),
         "observations": [
             {"id": str(row.id), "kind": row.kind, "hub": row.hub, "at": row.at.isoformat(), **row.value}
             for row in standing(case)

@@ -1,6 +1,7 @@
 """The log: appended, superseded, never edited; and the yard in a constant number of queries."""
 
 import uuid
+from unittest import mock
 
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
@@ -39,6 +40,22 @@ class Log(WorkshopTestCase):
         self.assertEqual([self.send(path, body).status_code for _ in range(2)], [201, 201])
         self.assertEqual(Observation.objects.count(), 1)
         self.assertEqual(self.send(path, body | {"value": {"readings_mm": [9, 9, 9]}}).status_code, 409)
+
+    def test_judged_at_once(self) -> None:
+        """The answer carries the case as the other doors show it; where that fails, the entry is kept all the same."""
+        body = {"id": str(uuid.uuid4()), "hub": "A1L", "kind": "spin", "value": {"answer": "rumbles"}}
+        path = f"cases/{self.case.id}/observations"
+        self.assertIsNone(self.send(path, body).json()["shown"])
+        shown = self.send(f"{path}?judged=true", body).json()["shown"]
+        self.assertEqual(shown["detail"], self.client.get(f"/api/cases/{self.case.id}").json())
+        self.assertEqual(shown["assessment"], self.client.get(f"/api/cases/{self.case.id}/assessment").json())
+        with (
+            mock.patch("verdicts.services.assess", side_effect=KeyError("a fault")),
+            self.assertLogs("verdicts.services"),
+        ):
+            failed = self.send(f"{path}?judged=true", body | {"id": str(uuid.uuid4()), "hub": "A1R"})
+        self.assertEqual((failed.status_code, failed.json()["shown"]), (201, None))
+        self.assertEqual(Observation.objects.count(), 2)
 
     def test_refusals(self) -> None:
         """What cannot be is refused in the trade's words."""

@@ -240,26 +240,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cases/{case_id}/observations": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Observe
-         * @description Log what was found; sending it twice logs it once.
-         */
-        post: operations["cases_api_observe"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/cases/{case_id}/photos": {
         parameters: {
             query?: never;
@@ -542,6 +522,26 @@ export interface paths {
         get: operations["recordings_api_get_bundle"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/observations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Observe
+         * @description Log what was found; sending it twice logs it once. `judged`: the answer carries the case, judged anew.
+         */
+        post: operations["verdicts_api_observe"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1747,40 +1747,6 @@ export interface components {
             complaint: string;
         };
         /**
-         * ObservationIn
-         * @description What was found; `value` has the fields of the case format for its kind.
-         */
-        ObservationIn: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * Hub
-             * @default
-             */
-            hub: string;
-            /** Kind */
-            kind: string;
-            /**
-             * Value
-             * @default {}
-             */
-            value: {
-                [key: string]: unknown;
-            };
-            /** Supersedes */
-            supersedes?: string | null;
-            /**
-             * Withdrawn
-             * @default false
-             */
-            withdrawn: boolean;
-            /** Job */
-            job?: string | null;
-        };
-        /**
          * PhotoOut
          * @description A kept photograph.
          */
@@ -2443,6 +2409,45 @@ export interface components {
             looked: components["schemas"]["PartLookedOut"][];
         };
         /**
+         * LoggedOut
+         * @description What was logged; `shown`: what became of the case by it, where that was asked for and could be said.
+         */
+        LoggedOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Hub */
+            hub: string;
+            /** Kind */
+            kind: string;
+            /** Value */
+            value: {
+                [key: string]: unknown;
+            };
+            /** Words */
+            words: string;
+            /** Mean Mm */
+            mean_mm: number | null;
+            /** Spread Mm */
+            spread_mm: number | null;
+            /** Person */
+            person: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Superseded */
+            superseded: boolean;
+            /** Withdrawn */
+            withdrawn: boolean;
+            /** Job */
+            job?: string | null;
+            shown: components["schemas"]["ShownOut"] | null;
+        };
+        /**
          * NextTestOut
          * @description A test worth doing.
          */
@@ -2522,6 +2527,14 @@ export interface components {
             share: number;
         };
         /**
+         * ShownOut
+         * @description A case as the screens show it, and how it is judged.
+         */
+        ShownOut: {
+            detail: components["schemas"]["CaseOut"];
+            assessment: components["schemas"]["AssessmentOut"];
+        };
+        /**
          * VehicleRoadOut
          * @description How far the vehicle as a whole can go, and which hub says so.
          */
@@ -2558,6 +2571,40 @@ export interface components {
             why: string;
             /** Standing */
             standing: string;
+        };
+        /**
+         * ObservationIn
+         * @description What was found; `value` has the fields of the case format for its kind.
+         */
+        ObservationIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Hub
+             * @default
+             */
+            hub: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Value
+             * @default {}
+             */
+            value: {
+                [key: string]: unknown;
+            };
+            /** Supersedes */
+            supersedes?: string | null;
+            /**
+             * Withdrawn
+             * @default false
+             */
+            withdrawn: boolean;
+            /** Job */
+            job?: string | null;
         };
         /**
          * DecidingOut
@@ -3517,32 +3564,6 @@ export interface operations {
             };
         };
     };
-    cases_api_observe: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                case_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ObservationIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ObservationOut"];
-                };
-            };
-        };
-    };
     photos_api_list_photos: {
         parameters: {
             query?: never;
@@ -3951,6 +3972,34 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    verdicts_api_observe: {
+        parameters: {
+            query?: {
+                judged?: boolean;
+            };
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ObservationIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoggedOut"];
+                };
             };
         };
     };

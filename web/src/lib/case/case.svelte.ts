@@ -1,6 +1,6 @@
 import { getContext, setContext } from 'svelte';
 import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
-import { outbox } from '$lib/outbox/outbox.svelte';
+import { outbox, type Shown } from '$lib/outbox/outbox.svelte';
 
 const POLL_MS = 700;
 const KEY = Symbol('case');
@@ -64,6 +64,13 @@ export class CaseState {
 		}
 	}
 
+	/** Take what the answer to an entry carried: no question need be asked, and one that is on its way is too old. */
+	#take(shown: Shown): void {
+		this.#asked++;
+		Object.assign(this, shown, { error: '' });
+		if (this.#owed) void this.refresh();
+	}
+
 	/** While something is being heard, look again soon. */
 	#watch() {
 		clearTimeout(this.#timer);
@@ -74,8 +81,10 @@ export class CaseState {
 	/** Refresh whenever the outbox has delivered something of this case; returns what stops it. */
 	follow(): () => void {
 		void this.refresh();
-		const stop = outbox.onSent((entry) => {
-			if (entry.caseId === this.id) void this.refresh(entry.kind !== 'observation');
+		const stop = outbox.onSent((entry, shown) => {
+			if (entry.caseId !== this.id) return;
+			if (shown) this.#take(shown);
+			else void this.refresh(entry.kind !== 'observation');
 		});
 		return () => {
 			stop();
@@ -108,13 +117,13 @@ export class CaseState {
 		const supersedes = this.#before(hub, kind, part, job);
 		this.#sent[`${hub} ${kind} ${part ?? ''} ${job ?? ''}`] = id;
 		const body = { id, hub, kind, value, supersedes, withdrawn: false, job: job ?? null };
-		await outbox.add({ id, caseId: this.id, at: Date.now(), label, kind: 'observation', body });
+		await outbox.keep({ id, caseId: this.id, at: Date.now(), label, kind: 'observation', body });
 	}
 
 	/** Keep a photograph of a part: on this device at once, then sent; the server takes place and time out of it. */
 	async photograph(hub: string, part: string, picture: Blob, label: string): Promise<void> {
 		const id = crypto.randomUUID();
-		await outbox.add({ id, caseId: this.id, at: Date.now(), label, kind: 'photo', hub, part, picture });
+		await outbox.keep({ id, caseId: this.id, at: Date.now(), label, kind: 'photo', hub, part, picture });
 	}
 }
 

@@ -7,11 +7,11 @@ vi.mock('$lib/api/client', () => ({
 	ask: async (answer: Promise<unknown>) => answer,
 	wordsOf: (error: unknown) => String(error)
 }));
-let listener: (entry: { caseId: string; kind: string }) => void = () => undefined;
+let listener: (entry: { caseId: string; kind: string }, shown: unknown) => void = () => undefined;
 const refused = new Set<string>();
 vi.mock('$lib/outbox/outbox.svelte', () => ({
 	outbox: {
-		add: async (entry: never) => outgoing.push(entry),
+		keep: async (entry: never) => outgoing.push(entry),
 		onSent: (one: typeof listener) => {
 			listener = one;
 			return () => undefined;
@@ -52,10 +52,32 @@ describe('a case', () => {
 		held.follow();
 		await answer([], [{ id: 'r', state: 'done' }]);
 		asked.length = 0;
-		listener({ caseId: '7', kind: 'observation' });
+		listener({ caseId: '7', kind: 'observation' }, null);
 		expect(asked.map((one) => one.path.split('/').at(-1))).toEqual(['{case_id}', 'assessment']);
 		await answer(['a']);
 		expect(held.detail?.observations).toHaveLength(1);
+		expect(held.recordings).toHaveLength(1);
+	});
+
+	it('takes what the answer to an entry carried, and asks nothing; an older question is not heard any more', async () => {
+		const held = new CaseState('7');
+		held.follow();
+		await answer([], []);
+		void held.refresh(false);
+		const early = [...asked];
+		asked.length = 0;
+		listener({ caseId: '7', kind: 'observation' }, { detail: log(['a', 'b']), assessment: { hubs: {} } });
+		early.forEach((one) => one.answer(one.path.endsWith('{case_id}') ? log(['a']) : { hubs: {} }));
+		await settle();
+		expect(held.detail?.observations).toHaveLength(2);
+		expect(asked).toHaveLength(0);
+	});
+
+	it('asks for the whole again where an answer overtook it', async () => {
+		const held = new CaseState('7');
+		held.follow();
+		listener({ caseId: '7', kind: 'observation' }, { detail: log(['a']), assessment: { hubs: {} } });
+		await answer(['a'], [{ id: 'r', state: 'done' }]);
 		expect(held.recordings).toHaveLength(1);
 	});
 

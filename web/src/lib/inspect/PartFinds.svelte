@@ -13,8 +13,8 @@
 	interface Props {
 		hub: string;
 		part: Schemas['PartOut'];
-		/** Called once it is logged, or when there is nothing to log and the mechanic goes on. */
-		ondone: () => void;
+		/** Called with this part once it is logged, or when there is nothing to log and the mechanic goes on. */
+		ondone: (part: string) => void;
 	}
 	let { hub, part, ondone }: Props = $props();
 	const held = useCase();
@@ -52,6 +52,7 @@
 
 	const tap = (find: Schemas['FindOut']) => (chosen = tapped(chosen, find, possible));
 	async function log() {
+		const own = part.key; // what is judged anew meanwhile may already show the next part
 		if (chosen.length && !same && !held.closed) {
 			const words = possible
 				.filter((find) => chosen.includes(find.key))
@@ -59,7 +60,7 @@
 			const value = { part: part.key, finds: chosen, ...(note.trim() ? { note: note.trim() } : {}) };
 			await held.observe(hub, 'part', value, `${hub}: ${part.label.toLowerCase()}, ${words.join(', ')}`);
 		}
-		ondone();
+		ondone(own);
 	}
 	$effect(() =>
 		bindKeys([

@@ -8,6 +8,8 @@ export type Entry = { id: string; caseId: string; at: number; label: string; ref
 	| { kind: 'photo'; hub: string; part: string; picture: Blob }
 );
 
+type Listener = (entry: Entry, shown: Shown | null) => void;
+
 const RETRY_MS = 3000;
 const STORE = 'entries';
 
@@ -19,11 +21,16 @@ function store(): Promise<IDBPDatabase> {
 	return database;
 }
 
-async function send(entry: Entry): Promise<void> {
+/** A case as it is shown, which the answer to an entry may carry. */
+export type Shown = Schemas['ShownOut'];
+
+/** Send one. `judged`: the answer is to carry the case, judged anew; of several that wait only the last needs it. */
+async function send(entry: Entry, judged: boolean): Promise<Shown | null> {
 	const path = { case_id: entry.caseId };
 	if (entry.kind === 'observation') {
-		await ask(api.POST('/api/cases/{case_id}/observations', { params: { path }, body: entry.body }));
-		return;
+		const params = { path, query: { judged } };
+		const logged = await ask(api.POST('/api/cases/{case_id}/observations', { params, body: entry.body }));
+		return logged.shown;
 	}
 	const form = new FormData();
 	form.set('id', entry.id);
@@ -44,6 +51,7 @@ async function send(entry: Entry): Promise<void> {
 		throw new NoNetwork();
 	}
 	if (!response.ok) throw refusal(response.status, await response.json().catch(() => null));
+	return null;
 }
 
 /** Keeps every entry on the device before it is sent, sends in order, and tries again while the network is away. */
@@ -52,7 +60,7 @@ class Outbox {
 	offline = $state(false);
 	#sending = false;
 	#timer: ReturnType<typeof setTimeout> | undefined;
-	#sent: ((entry: Entry) => void)[] = [];
+	#sent: Listener[] = [];
 
 	async open() {
 		this.entries = ((await (await store()).getAll(STORE)) as Entry[]).sort((a, b) => a.at - b.at);
@@ -60,16 +68,26 @@ class Outbox {
 		void this.flush();
 	}
 
-	onSent(listener: (entry: Entry) => void): () => void {
+	onSent(listener: Listener): () => void {
 		this.#sent.push(listener);
 		return () => (this.#sent = this.#sent.filter((other) => other !== listener));
 	}
 
-	/** Keep and send. Resolves when it is kept on the device; the server may have it later. */
+	/** Keep, and send in the background. Resolves when it is kept on the device; the server may have it later. */
+	async keep(entry: Entry): Promise<void> {
+		await this.#store(entry);
+		void this.flush();
+	}
+
+	/** Keep, and wait until the server has it or has refused it, as far as there is a network. */
 	async add(entry: Entry): Promise<void> {
+		await this.#store(entry);
+		await this.flush();
+	}
+
+	async #store(entry: Entry): Promise<void> {
 		await (await store()).put(STORE, entry);
 		this.entries = [...this.entries, entry];
-		await this.flush();
 	}
 
 	async discard(id: string): Promise<void> {
@@ -102,8 +120,10 @@ class Outbox {
 
 	/** Send one; a refusal stays here with its words, anything else is thrown and tried again. */
 	async #deliver(entry: Entry): Promise<void> {
+		const last = !this.entries.some((other) => other.id !== entry.id && !other.refused);
+		let shown: Shown | null;
 		try {
-			await send(entry);
+			shown = await send(entry, last);
 		} catch (error) {
 			if (!(error instanceof Refused) || error.status >= 500 || error.status === 401) throw error;
 			const refused = { ...entry, refused: wordsOf(error) };
@@ -112,7 +132,7 @@ class Outbox {
 			return;
 		}
 		await this.discard(entry.id);
-		for (const tell of this.#sent) tell(entry);
+		for (const tell of this.#sent) tell(entry, shown);
 	}
 }
 

@@ -41,13 +41,12 @@
 			keepFocus: true,
 			noScroll: true
 		});
-	function next() {
-		if (!part) return;
+	function next(done: string) {
 		to(
 			nextPart(
 				parts.map((row) => row.key),
-				part.key,
-				(key) => key in looked
+				done,
+				(key) => key in looked || key === done
 			)
 		);
 		trail?.scrollIntoView({ block: 'nearest' });

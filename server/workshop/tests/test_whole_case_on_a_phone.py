@@ -99,7 +99,10 @@ class WholeCaseOnAPhone(BrowserTestCase):
             )
             expect(page.get_by_text("Too short").first).to_be_visible()
             page.get_by_role("button", name="Take again").tap()
+            # The form below moves up when the refused file is gone: a tap before that lands beside its radio.
+            expect(page.get_by_label("Choose one file or many")).to_be_attached()
         page.get_by_role("radio", name="Simulated pickup").tap()
+        expect(page.get_by_role("radio", name="Simulated pickup")).to_be_checked()
         page.get_by_role("combobox", name="The simulated pickup plays").click()
         page.get_by_role("option", name=condition).click()
         page.get_by_role("button", name="Record A2L").tap()

@@ -19,7 +19,7 @@ Floats = npt.NDArray[np.float64]
 
 HIGHEST_ORDER = 60.0  # four harmonics of the inner race of the largest common row
 POINTS_PER_TURN = 256
-TURNS_PER_BLOCK = 40.0  # resolution 1/40 order: finer than the smear of 1–2 % slip above order 2
+TURNS_PER_BLOCK = 50.0  # a ball's slip wanders by a quarter percent: longer blocks see no finer
 FLOOR_ORDERS = 1.5  # half-width of the running median that is taken as the floor
 OVERSAMPLED = 4.0  # points per period of the fastest order, so that a straight line between them does
 LOUDEST_SHARE = 99.7  # percentile at which an envelope is cut: a stray knock is rarer, a ball's passage is not
@@ -157,7 +157,7 @@ def order_spectrum(angle_signal: Floats, *, highest: float = HIGHEST_ORDER) -> O
     turns = len(angle_signal) / POINTS_PER_TURN
     if turns < 4:
         return None
-    block = int(min(TURNS_PER_BLOCK, turns / 2) * POINTS_PER_TURN)
+    block = int(min(TURNS_PER_BLOCK, turns) * POINTS_PER_TURN)
     orders, power = signal.welch(
         angle_signal - angle_signal.mean(), POINTS_PER_TURN, window="hann", nperseg=block, noverlap=block // 2
     )
@@ -165,4 +165,4 @@ def order_spectrum(angle_signal: Floats, *, highest: float = HIGHEST_ORDER) -> O
     orders, power = orders[keep], power[keep]
     width = 2 * int(FLOOR_ORDERS / orders[1]) + 1
     floor = ndimage.median_filter(power, size=width, mode="nearest")
-    return OrderSpectrum(orders, power / (floor + 1e-30), power, blocks=max(2 * len(angle_signal) // block - 1, 1))
+    return OrderSpectrum(orders, power / (floor + 1e-30), power, blocks=max((2 * len(angle_signal)) // block - 1, 1))

@@ -4,6 +4,7 @@ import unittest
 from dataclasses import replace
 
 from bench.recorded import BEARING, LEVELS, OTHER
+from hematite.evidence.sounds import LINES
 from hematite.evidence.witnesses import witnesses
 from hematite.families import Family
 from hematite.listening import Heard, Situation, compare, heard_from_json, heard_to_json
@@ -78,17 +79,38 @@ class Fairness(unittest.TestCase):
         found = compare([source, *echoes])
         self.assertAlmostEqual(found[0].heard.families[0].strength, 9.0 * 2)
         self.assertEqual([c.heard.families[0].strength for c in found[1:]], [9.0] * 3)
-        faint = replace(source, families=(replace(source.families[0], strength=2.5),))
+        faint = replace(source, families=(replace(source.families[0], strength=1.5),))
         heard = compare([faint, *echoes])
         self.assertTrue(all(c.echoes for c in heard[1:]))
         self.assertGreater(heard[0].heard.families[0].strength, 9.0)
 
-    def test_a_wheel_spun_by_hand_turns_alone(self) -> None:
-        """Nothing that repeats with it can have leaked in from a wheel that stands still."""
+    def test_a_wheel_spun_by_hand_turns_its_mate_at_most(self) -> None:
+        """Through the differential; nothing leaks in from another axle, nor where its own lines are nearly as loud."""
         loud = corner("A1L", -30, order=5.2, power=-30, situation="stand_spin")
-        other = compare([loud, corner("A1R", -36, order=5.2, power=-45, situation="stand_spin")])[1]
-        self.assertFalse(other.echoes)
-        self.assertFalse(other.overheard)
+        for place, power, echoed in (("A1R", -45, True), ("A1R", -35, False), ("A2R", -45, False)):
+            with self.subTest(place, power=power):
+                other = compare([loud, corner(place, -36, order=5.2, power=power, situation="stand_spin")])[1]
+                self.assertEqual(bool(other.echoes), echoed)
+                self.assertFalse(other.overheard)
+
+    def test_levels_that_do_not_compare(self) -> None:
+        """Then lines are heard where they stand half as much better; a wheel spun by hand is asked alone."""
+        for strength, situation, echoed in ((6.1, "road", False), (5.9, "road", True), (2.0, "stand_spin", False)):
+            loud = corner("A1L", -30, order=5.2, gain_group="", situation=situation)
+            other = corner("A1R", -30, order=5.2, gain_group="", situation=situation)
+            other = replace(other, families=(replace(other.families[0], strength=strength),))
+            with self.subTest(strength):
+                self.assertEqual(bool(compare([loud, other])[1].echoes), echoed)
+
+    def test_who_leads(self) -> None:
+        """Four times the power of any other corner; beside a bearing that nobody knows nobody does."""
+        loud = corner("A1L", -30, order=5.2, power=-30)
+        for power, leads in ((-36.1, True), (-35.9, False)):
+            self.assertEqual(bool(compare([loud, corner("A1R", -36, order=5.2, power=power)])[0].leads), leads)
+        blind = corner("A1R", -36, order=6.9, power=-60)
+        self.assertTrue(compare([loud, blind])[0].leads)
+        blind = replace(blind, families=(replace(blind.families[0], blind=True),))
+        self.assertFalse(compare([loud, blind])[0].leads)
 
     def test_kept_whole(self) -> None:
         """Drag, road tests, rhythm and thirds survive being kept as JSON."""
@@ -120,8 +142,11 @@ class Tables(unittest.TestCase):
                 self.assertEqual(bool(row["marks"]), row["situation"] == "road")
 
     def test_kinds_are_what_the_witness_can_say(self) -> None:
-        """Every family that is named in words is an outcome of the witness of lines."""
-        self.assertLessEqual(set(table("families/kinds.toml")), set(witnesses()["fault_lines"]["outcomes"]))
+        """Every family that is named in words makes answers that its witness has."""
+        said = {kind: (key, answers) for key, kinds in LINES.items() for kind, answers in kinds.items()}
+        self.assertEqual(set(table("families/kinds.toml")), set(said))
+        for key, answers in said.values():
+            self.assertLessEqual(set(answers), set(witnesses()[key]["outcomes"][1:]))
 
     def test_mirrored_outcomes_are_even_for_the_innocent(self) -> None:
         """A sound car is as likely to seem louder one way as the other."""

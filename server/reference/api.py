@@ -195,7 +195,6 @@ def _causes() -> list[dict]:
 @router.get("/reference", response=ReferenceOut)
 def get_reference(request: HttpRequest):
     """Return the trade's tables."""
-    lines = witnesses()["fault_lines"]
     return {
         "designs": [asdict(design) for design in designs().values()],
         "witnesses": [_witness(key, row) for key, row in witnesses().items()],
@@ -203,7 +202,7 @@ def get_reference(request: HttpRequest):
         "causes": _causes(),
         "conditions": [{"key": key, "words": key.replace("_", " ")} for key in CONDITIONS],
         "duties": [{"key": key, "words": words} for key, words in duties().items()],
-        "line_kinds": [{"key": k, "words": w} for k, w in zip(lines["outcomes"], lines["words"], strict=True)],
+        "line_kinds": [{"key": key, "words": row["short"]} for key, row in table("families/kinds.toml").items()],
         "captures": _captures(),
         "passes": [{"key": key, "words": words} for key, words in PASSES.items()],
         "states": _marks(),

@@ -1,13 +1,12 @@
 """How likely what was said at one hub makes each of its states: hidden things are summed out, group by group."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from functools import cache
 
 import numpy as np
 
 from hematite.beliefs.space import Space, beside_mate, by_hidden
 from hematite.evidence.statement import Statement
-from hematite.evidence.witnesses import Floats, causes, group, outcome_index, outcomes, rows_of, states, witnesses
+from hematite.evidence.witnesses import Floats, group, outcome_index, overall, states, witnesses
 
 
 def spoken(statement: Statement, table: Floats) -> Floats:
@@ -22,26 +21,6 @@ def spoken(statement: Statement, table: Floats) -> Floats:
         return np.asarray(known[at[0]])
     weights = np.array(list(statement.shares.values())) / overall(statement.witness)[at]
     return np.asarray(np.tensordot(weights, known[at], 1))
-
-
-@cache
-def overall(witness: str) -> Floats:
-    """Return how often each answer is given at all: half the time where nothing is there, else by what is usual."""
-    row = witnesses()[witness]
-    if row.get("flat"):
-        return np.ones(len(outcomes(witness)))
-    rows = rows_of(witness)
-    base = "base" if "base" in rows else next(iter(rows))  # read beside a mate: both are as they should be
-    usual = [float(causes()[key]["prior"]) if key in causes() else 1.0 for key in rows if key != base]
-    others = [chances for key, chances in rows.items() if key != base]
-    mixed = 0.5 * rows[base] + 0.5 * np.average(others, axis=0, weights=usual) if others else rows[base]
-    if "here_for" not in row:
-        return np.asarray(mixed)
-    here, away = (row["outcomes"].index(name) for name in ("here", "away"))
-    sided = (mixed[here] + mixed[away]) / 2
-    return np.array(
-        [sided if name in row["here_for"] else mixed[row["outcomes"].index(name)] for name in outcomes(witness)]
-    )
 
 
 def kin(said: Iterable[Statement]) -> dict[str, list[Statement]]:

@@ -3,26 +3,38 @@
 from collections.abc import Mapping, Sequence
 
 import numpy as np
-from scipy import stats
+from scipy import special, stats
 
-from hematite.evidence.on_the_road import clicking, road_statements
+from hematite.evidence.on_the_road import road_statements
 from hematite.evidence.statement import Statement
-from hematite.evidence.witnesses import VEHICLE
-from hematite.families import CLEAR, FAINT, SOFT, Family
+from hematite.evidence.witnesses import VEHICLE, outcomes, overall
+from hematite.families import Family
 from hematite.listening import Corner, Heard
 from hematite.vehicles import Hub, Vehicle
 
 RAISED_DB, LOUD_DB, VERY_LOUD_DB = 3.0, 6.0, 12.0  # twice, four and sixteen times the power; judgement
 LEVEL_DOUBT_DB = 1.0
 SPUN_DOUBT_DB = 4.0  # a third more or less of speed, at 30 dB a decade; judgement
-RING_KINDS = ("outer_race", "inner_race", "rolling_element")
+RING_KINDS = ("outer_race", "inner_race", "rolling_element", "many")
 WHEEL_KINDS = ("once_a_turn", "swell", "whole_orders", "tread")
 SLOWEST_SPUN_HZ = 2.2  # turns a second; a wheel spun to be heard turns faster, its cage slower; judgement
 TOO_QUICK_HZ = 9.0  # more than an arm can turn a wheel, so no brake scrapes so often; common practice
+# The answers of each witness by the kind of family that makes them.
+LINES: Mapping[str, Mapping[str, tuple[str, ...]]] = {
+    "fault_lines": {kind: (kind,) for kind in (*RING_KINDS, "cage")},
+    "strokes": {"once_a_turn": ("touch", "scrape", "grind")},
+    "swell": {"swell": ("swell",)},
+    "hum": {"whole_orders": ("hum",)},
+    "tread_song": {"tread": ("song",)},
+}
+# How much power the lines carry against the whole sound: a dragging brake is hardly anything but its strokes, a pad
+# that whispers is one of many noises; judgement.
+STROKES_DB = {"touch": (-np.inf, 2.0), "scrape": (2.0, 7.0), "grind": (7.0, np.inf)}
+STROKES_DOUBT_DB = 2.0
+OTHERS_BY_LUCK = 0.3  # of the recordings of a driven wheel hold a row of lines of something else; judgement
+GEARS_BY_LUCK = 0.1  # of the recordings in which gears turn, one of their tones lies where a ring's is due; measured
+MOST_NATS = 9.2  # ten thousand to one: beyond, what nobody thought of is likelier than hiss; judgement
 FAINT_RHYTHM, SURE_RHYTHM = 13.0, 28.0  # deviations of a found course; hiss alone reaches 5 to 12, see docs/method.md
-HUMP_DB = 3.0  # twice the power of the whole orders around, in both of the first two lines; judgement
-HUMP_SURE = 0.9  # whole orders of one stroke scatter by some 1.5 dB: two of them 3 dB up are rare; judgement
-SKIRT_SHARE = 0.5  # of the whole orders' height; lower lines may be their skirts; judgement
 
 Shares = Mapping[str, float]
 
@@ -30,27 +42,31 @@ Shares = Mapping[str, float]
 def heard_statements(corners: Sequence[Corner], vehicle: Vehicle) -> list[Statement]:
     """Return what all usable recordings say: of each hub its lines and level, of the sides what road tests tell.
 
-    Several listens to one noise are one witness: at each place the listen that stands out most speaks.
+    Of lines all recordings at a place speak together, of loudness the one that stands out most.
     """
     fit = [corner for corner in corners if corner.heard.usable]
     said: list[Statement] = []
     for place in dict.fromkeys(corner.heard.situation.place for corner in fit):
         own = [corner for corner in fit if corner.heard.situation.place == place]
         hub = vehicle.hub(place)
-        said += _of_hub(own, hub) if hub else _of_cabin(own, vehicle)
-    near = {one.place for one in said if one.witness == "fault_lines" and one.place}
+        said += _of_hub(own, hub, vehicle) if hub else _of_cabin(own, vehicle)
+    near = {one.place for one in said if one.witness in LINES and one.place}
     # What a pickup heard at the hub itself the cabin hears again: one noise is one witness.
-    said = [one for one in said if not (one.witness == "fault_lines" and one.of_vehicle and near >= one.hubs)]
+    said = [one for one in said if not (one.witness in LINES and one.of_vehicle and near >= one.hubs)]
     return said + _tones(fit) + road_statements([corner.heard for corner in fit])
 
 
-def _of_hub(own: Sequence[Corner], hub: Hub) -> list[Statement]:
+def _of_hub(own: Sequence[Corner], hub: Hub, vehicle: Vehicle) -> list[Statement]:
     said = []
     with_lines = [corner for corner in own if corner.heard.families]
     rhythmic = [corner.heard for corner in own if not corner.heard.families and corner.heard.speed_words]
     if with_lines:
-        loudest = max(with_lines, key=_standing_out)
-        said.append(Statement("fault_lines", hub.id, _line_shares(loudest), loudest.heard.situation.id))
+        powered, driven = vehicle.kind == "powered", vehicle.drives(hub.id)
+        source = max(with_lines, key=_standing_out).heard.situation.id
+        said += [
+            Statement(witness, hub.id, line_shares(with_lines, witness, powered=powered, driven=driven), source)
+            for witness in LINES
+        ]
     elif rhythmic:
         surest = max(rhythmic, key=lambda heard: heard.rhythm_sureness)
         said.append(Statement("rhythm", hub.id, _rhythm_shares(surest, hub), surest.situation.id))
@@ -66,12 +82,16 @@ def _of_cabin(own: Sequence[Corner], vehicle: Vehicle) -> list[Statement]:
     speaking = [corner for corner in own if corner.heard.families]
     if not speaking:
         return []
-    loudest = max(speaking, key=_standing_out)
-    shares = _line_shares(loudest)
-    lead = max(shares, key=lambda name: shares[name])
-    fits = {hub for f in loudest.heard.families if f.kind == lead for hub in f.hubs if f.standing != "nothing"}
-    hubs = fits or {hub.id for hub in vehicle.hubs()}
-    return [Statement("fault_lines", VEHICLE, shares, loudest.heard.situation.id, hubs=frozenset(hubs))]
+    source = max(speaking, key=_standing_out).heard
+    everywhere = {hub.id for hub in vehicle.hubs()}
+    said = []
+    for witness, kinds in LINES.items():
+        found = [f for f in source.families if f.kind in kinds and f.standing != "nothing"]
+        lead = max(found, key=lambda f: f.strength, default=None)
+        hubs = {hub for f in found if lead and f.kind == lead.kind for hub in f.hubs} or everywhere
+        shares = line_shares(speaking, witness, powered=vehicle.kind == "powered", driven=True)
+        said.append(Statement(witness, VEHICLE, shares, source.situation.id, hubs=frozenset(hubs)))
+    return said
 
 
 def _standing_out(corner: Corner) -> float:
@@ -79,28 +99,60 @@ def _standing_out(corner: Corner) -> float:
     return strongest.strength if strongest else 0.0
 
 
-def _line_shares(corner: Corner) -> Shares:
-    """State the leading family, with the doubt that its strength leaves; a neighbour's noise convicts nobody."""
-    if clicking(corner.heard):  # a joint's clicks come several times a turn and look like lines of their own
-        return {"nothing": 1.0}
-    said = _leading([f for f in corner.heard.families if f.kind not in corner.echoes])
-    return _with_course(said, corner.heard)
+def line_shares(corners: Sequence[Corner], witness: str, *, powered: bool, driven: bool) -> Shares:
+    """Return how likely each kind of line makes what was recorded at one place, as shares of a witness's answers.
 
-
-def _with_course(said: Shares, heard: Heard) -> Shares:
-    """Where a family's own lines told the course of a wheel running down, the whole course speaks for them.
-
-    The order spectrum of a few dozen turns is short and its chance wide; the course is read from all of it at once.
+    Each kind's odds add up over the recordings: hiss is another every time. What a mate carries with more power
+    leaked in and convicts nobody. Every answer counts by how often it is given at all, as the weighing undoes.
+    `powered`: the vehicle has gears and an engine; `driven`: a wheel spun here turns its mate.
     """
-    leads = next(iter(said))
-    if heard.settled_by in RING_KINDS and leads == "once_a_turn":  # the course fits either: an arm's rhythm decides not
-        return dict.fromkeys((leads, heard.settled_by), 0.5)
-    if heard.settled_by not in RING_KINDS or not (heard.settled_by in said or leads in ("nothing", "cage")):
-        return said
-    sureness = max(said.get(heard.settled_by, 0.0), _rhythm_sureness(heard))
-    rest = {kind: share for kind, share in said.items() if kind != heard.settled_by}
-    left = sum(rest.values()) or 1.0
-    return {heard.settled_by: sureness} | {kind: share / left * (1 - sureness) for kind, share in rest.items()}
+    names = outcomes(witness)
+    odds = np.zeros(len(names))
+    for kind, answers in LINES[witness].items():
+        own = [
+            (corner, [f for f in corner.heard.families if f.kind == kind and kind not in _leaked(corner, driven)])
+            for corner in corners
+        ]
+        own = [(corner, families) for corner, families in own if families]
+        together = sum(_one_of(families, corner, powered) for corner, families in own)
+        deepest = max((_depth(corner, families) for corner, families in own), default=0.0)
+        for name in answers:
+            odds[names.index(name)] = min(together, MOST_NATS) + np.log(_share(name, deepest))
+    shares = overall(witness) * np.exp(odds)
+    return {name: float(share) for name, share in zip(names, shares / shares.sum(), strict=True)}
+
+
+def _leaked(corner: Corner, driven: bool) -> frozenset[str]:
+    """Return the kinds that came from elsewhere; nothing came to a wheel that was spun and turned no other."""
+    alone = corner.heard.situation.situation == "stand_spin" and not driven
+    return frozenset() if alone else corner.echoes
+
+
+def _one_of(families: Sequence[Family], corner: Corner, powered: bool) -> float:
+    """Return the odds of a kind of which several families were looked for: it may be any of them.
+
+    Where gears turn, one of their tones may lie where a ring's is due, by luck, and lines of an unknown bearing may be
+    anybody's: beyond what that explains they count only where they are louder than at every other corner.
+    """
+    odds = float(special.logsumexp([f.strength for f in families]) - np.log(len(families)))
+    if corner.heard.situation.situation == "stand_spin" or families[0].kind in corner.leads:
+        return odds
+    luck = max(float(powered and families[0].kind == "many") * GEARS_BY_LUCK, float(families[0].blind) * OTHERS_BY_LUCK)
+    return odds - float(np.log1p(luck * np.exp(min(odds, 50.0))))
+
+
+def _depth(corner: Corner, families: Sequence[Family]) -> float:
+    """Return how much power the strongest of several families carries, in dB against the whole sound."""
+    return max(families, key=lambda f: f.strength).power_db - corner.heard.level_db
+
+
+def _share(answer: str, depth_db: float) -> float:
+    """Return how far lines of such a depth are what an answer says: a touch, a scrape, or hardly anything else."""
+    if answer not in STROKES_DB:
+        return 1.0
+    low, high = STROKES_DB[answer]
+    below = stats.norm.cdf(np.array([low, high]), loc=depth_db, scale=STROKES_DOUBT_DB)
+    return max(float(np.diff(below)[0]), 1e-4)
 
 
 def _rhythm_shares(heard: Heard, hub: Hub) -> Shares:
@@ -125,56 +177,6 @@ def _rhythm_kind(heard: Heard, hz: float, hub: Hub) -> str:
     if not heard.rhythm_side_hz:
         return standing
     return turning if heard.rhythm_side_hz >= SLOWEST_SPUN_HZ else "rolling_element"
-
-
-def _leading(families: Sequence[Family]) -> Shares:
-    """Return the kind that speaks and how sure it is: a bearing's own lines come before fainter whole orders.
-
-    A mark on a turning ring passes the load once a turn and so makes whole orders too: where its own lines stand clear,
-    they count; a swell counts only where no bearing line stands at all.
-    """
-    standing = [f for f in families if f.strength >= FAINT]
-    # A cage carries every damaged ball past its mark: its own lines count only where no ring or ball stands.
-    bearing = max(
-        (f for f in standing if f.kind not in WHEEL_KINDS), key=lambda f: (f.kind != "cage", f.rank), default=None
-    )
-    wheel = max((f for f in standing if f.kind in WHEEL_KINDS), key=lambda f: f.strength, default=None)
-    if wheel and (not bearing or not _over(bearing, wheel)):
-        return _sure_of(wheel.kind, _sureness(wheel.strength), "nothing")
-    if bearing:
-        rings = [f for f in standing if f.kind not in WHEEL_KINDS and f.kind != "cage"]
-        kind = "many" if rings and _soft(rings) else bearing.kind
-        sureness = _sureness(bearing.strength)
-        if bearing.hump_db is not None and bearing.hump_db >= HUMP_DB and bearing.row:
-            sureness = max(sureness, HUMP_SURE)
-        return _sure_of(kind, sureness, wheel.kind if wheel else "nothing")
-    return {"nothing": 1.0}
-
-
-def _sure_of(kind: str, sureness: float, otherwise: str) -> Shares:
-    return {kind: sureness, otherwise: 1 - sureness}
-
-
-def _over(bearing: Family, wheel: Family) -> bool:
-    if bearing.kind == "cage":  # its lines stand so close to the whole orders that a scrape's skirts reach them
-        return False
-    if wheel.kind == "swell":
-        return True
-    if bearing.hump_db is not None:
-        return bearing.hump_db >= HUMP_DB
-    if bearing.strength < CLEAR:
-        return bearing.strength >= wheel.strength
-    return bearing.score_db >= SKIRT_SHARE * wheel.score_db
-
-
-def _soft(bearing: Sequence[Family]) -> bool:
-    """Wear all round swells with every ball and knocks with none: a ring stands without its higher harmonics."""
-    return SOFT in max(bearing, key=lambda f: f.rank).note
-
-
-def _sureness(strength: float) -> float:
-    """Return 0.3 at the faint limit, 0.7 at the clear one, 0.99 well above it; judgement."""
-    return min(0.99, 0.3 + 0.4 * (strength - FAINT) / (CLEAR - FAINT))
 
 
 def _level_shares(corner: Corner) -> Shares:

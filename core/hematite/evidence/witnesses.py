@@ -89,3 +89,23 @@ def slot_of(cause: str) -> str:
 def rows_of(witness: str) -> dict[str, Floats]:
     """Return the rows of a witness by what is true, each of shape (outcomes,)."""
     return {key: np.array(row, dtype=float) for key, row in witnesses()[witness]["chances"].items()}
+
+
+@cache
+def overall(witness: str) -> Floats:
+    """Return how often each answer is given at all: half the time where nothing is there, else by what is usual."""
+    row = witnesses()[witness]
+    if row.get("flat"):
+        return np.ones(len(outcomes(witness)))
+    rows = rows_of(witness)
+    base = "base" if "base" in rows else next(iter(rows))  # read beside a mate: both are as they should be
+    usual = [float(causes()[key]["prior"]) if key in causes() else 1.0 for key in rows if key != base]
+    others = [chances for key, chances in rows.items() if key != base]
+    mixed = 0.5 * rows[base] + 0.5 * np.average(others, axis=0, weights=usual) if others else rows[base]
+    if "here_for" not in row:
+        return np.asarray(mixed)
+    here, away = (row["outcomes"].index(name) for name in ("here", "away"))
+    sided = (mixed[here] + mixed[away]) / 2
+    return np.array(
+        [sided if name in row["here_for"] else mixed[row["outcomes"].index(name)] for name in outcomes(witness)]
+    )

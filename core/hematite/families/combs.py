@@ -2,13 +2,20 @@
 
 from dataclasses import dataclass
 
-from scipy import stats
+import numpy as np
+import numpy.typing as npt
 
 from hematite.bearings import FaultOrders
 
-HARMONICS = 4
-CLEAR, FAINT = 6.0, 4.0  # robust standard deviations over chance: about 1 in 1300 and 1 in 140, see `by_chance`
-GUMBEL_SPREAD = 1.137  # robust standard deviation of a Gumbel distribution over its scale: 1.4826 × 0.7670
+Floats = npt.NDArray[np.float64]
+
+HARMONICS = 5
+SIDED = 2  # harmonics whose side lines are looked for
+SIDE_WEIGHT = 0.7  # judgement
+CLEAR, FAINT = 4.6, 2.3  # nats: odds of a hundred and of ten to one
+# Balls and rollers slip: the cage falls behind by so much. Randall & Antoni, MSSP 25 (2011) 485-520: 1 to 2 %; the
+# lower end allows for a catalogue's figures, the upper for light loads; judgement.
+SLIPS = np.arange(-0.012, 0.0351, 0.0015)
 
 
 @dataclass(frozen=True)
@@ -16,9 +23,10 @@ class Family:
     """One family of lines and how far it stands out of chance.
 
     `order` is where it was expected, `found_order` where it stood best, `lines` the orders with their heights
-    in dB; `power_db` is what its lines carry together, dB of full scale², to compare corners by. `note` says more of it
-    in the trade's words, such as how many balls it implies; `hubs` names the hubs whose bearings it fits. `hump_db` is
-    how far its first two lines stand over the whole orders around them, where those are a scrape's.
+    in dB; `power_db` is what its lines carry together, dB of full scale², to compare corners by. `strength` is how much
+    likelier the recording is with it than with nothing, in nats. `note` says more of it in the trade's words, such as
+    how many balls it implies; `hubs` names the hubs whose bearings it fits. `blind`: of a bearing whose geometry nobody
+    stated.
     """
 
     kind: str
@@ -31,7 +39,7 @@ class Family:
     row: str = ""
     note: str = ""
     hubs: tuple[str, ...] = ()
-    hump_db: float | None = None
+    blind: bool = False
 
     @property
     def standing(self) -> str:
@@ -39,30 +47,38 @@ class Family:
         return "clear" if self.strength >= CLEAR else "faint" if self.strength >= FAINT else "nothing"
 
     @property
-    def rank(self) -> tuple[int, float]:
-        """Return what to sort by: of families that stand clear the higher one is the noise, the others its skirts."""
-        if self.standing == "clear":
-            return 2, self.score_db
-        return int(self.standing == "faint"), self.strength
-
-    @property
     def by_chance(self) -> float:
-        """Return how often a recording with nothing there shows as strong a family.
-
-        The best of many looks is Gumbel-distributed (Gumbel, Statistics of Extremes, 1958); its scale is read from
-        the decoys' median and median deviation.
-        """
-        return float(stats.gumbel_r.sf(self.strength * GUMBEL_SPREAD + stats.gumbel_r.median()))
+        """Return how often, at most, a recording with nothing there shows as strong a family (Markov's bound)."""
+        return float(np.exp(-max(self.strength, 0.0)))
 
 
 @dataclass(frozen=True)
 class Comb:
-    """Where a family's lines are due: harmonics of `order`, each with side lines at ±`side` when that is not zero."""
+    """Where a family's lines are due: harmonics of `order`, each with side lines at ±`side` when that is not zero.
+
+    `slips`: by how much the order rises for each unit that the cage falls behind.
+    """
 
     kind: str
     order: float
     side: float = 0.0
     harmonics: int = HARMONICS
+    slips: float = -1.0
+
+    def scales(self, spread: float) -> Floats:
+        """Return what slip, and a `spread` of the speed either way, make of the order; shape (n,)."""
+        slipped = 1 + self.slips * SLIPS
+        if spread < 0.002:
+            return np.asarray(slipped)
+        return np.arange(slipped.min() * (1 - spread), slipped.max() * (1 + spread), 0.0025)
+
+    def due(self) -> tuple[Floats, Floats, Floats]:
+        """Return multiples of the order, offsets and weights of the lines that are laid, each of shape (lines,)."""
+        rows = [(float(k), 0.0, 1.0) for k in range(1, self.harmonics + 1)]
+        if self.side:
+            rows += [(float(k), sign * self.side, SIDE_WEIGHT) for k in range(1, SIDED + 1) for sign in (-1.0, 1.0)]
+        multiples, offsets, weights = np.array(rows).T
+        return multiples, offsets, weights
 
     def lines(self, scale: float, highest: float) -> list[tuple[str, float]]:
         """Return (name, order) of every line up to `highest`, with the fundamental moved by `scale`."""
@@ -70,7 +86,7 @@ class Comb:
         for k in range(1, self.harmonics + 1):
             centre = k * self.order * scale
             named.append((f"{k}×", centre))
-            if self.side:
+            if self.side and k <= SIDED:
                 named += [(f"{k}×−", centre - self.side), (f"{k}×+", centre + self.side)]
         return [(name, order) for name, order in named if 0.2 < order < highest]
 
@@ -78,13 +94,15 @@ class Comb:
 def combs(orders: FaultOrders) -> tuple[Comb, ...]:
     """Return the four combs of one row. The turning ring's faults carry side lines one wheel turn apart.
 
-    Source: Randall & Antoni (2011), section 2: a defect that passes through the load zone is amplitude-modulated.
+    Source: Randall & Antoni (2011), section 2: a defect that passes through the load zone is amplitude-modulated. A
+    cage that falls behind meets the standing ring less often and the turning one more often.
     """
-    outer_side = 1.0 if orders.rotating == "outer" else 0.0
-    inner_side = 1.0 if orders.rotating == "inner" else 0.0
+    meets = orders.ftf / (1 - orders.ftf)
+    standing, turning = (0.0, -1.0), (1.0, meets)
+    outer, inner = (turning, standing) if orders.rotating == "outer" else (standing, turning)
     return (
-        Comb("outer_race", orders.bpfo, outer_side),
-        Comb("inner_race", orders.bpfi, inner_side),
-        Comb("rolling_element", orders.rolling, orders.ftf),
-        Comb("cage", orders.ftf, harmonics=3),
+        Comb("outer_race", orders.bpfo, outer[0], slips=outer[1]),
+        Comb("inner_race", orders.bpfi, inner[0], slips=inner[1]),
+        Comb("rolling_element", orders.rolling, orders.ftf, harmonics=4),
+        Comb("cage", orders.ftf, harmonics=6),
     )

@@ -9,7 +9,7 @@ from scipy import ndimage, signal
 
 from hematite.envelopes import OrderSpectrum
 from hematite.families.combs import Family
-from hematite.families.whole import comb_heights, robust_spread
+from hematite.families.whole import comb_heights, in_nats, robust_spread
 from hematite.recordings.decoding import Samples
 
 Floats = npt.NDArray[np.float64]
@@ -46,7 +46,7 @@ def geared_tones(hum: OrderSpectrum) -> Family:
     orders = candidates[at] * np.array(FIRINGS)
     heights = comb_heights(db, orders, hum.step)
     lines = tuple((f"{k:.0f}×", float(o), float(h)) for k, o, h in zip(FIRINGS, orders, heights, strict=True))
-    return Family("geared_tones", orders[0], orders[0], float(scores[at]), strength, lines)
+    return Family("geared_tones", orders[0], orders[0], float(scores[at]), in_nats(strength), lines)
 
 
 def _least(db: Floats, firsts: Floats, parts: tuple[float, ...], step: float) -> Floats:

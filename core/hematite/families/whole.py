@@ -1,13 +1,15 @@
 """What repeats once a wheel turn: the wheel's own speed, a brake's scrape, a swell of hiss, a tyre's cups and tread."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
 from scipy import ndimage, stats
 
 from hematite.envelopes import OrderSpectrum
-from hematite.families.combs import Family
+from hematite.families.combs import Comb, Family
+from hematite.families.ear import Ear
+from hematite.families.odds import held_against, mean_odds, odds_of_chance
 
 Floats = npt.NDArray[np.float64]
 
@@ -18,7 +20,10 @@ WHOLE_CEILING_DB = 10.0  # so that many middling whole orders tell the speed, no
 TIE_DB = 0.05
 LEAST_WHOLE_LINES = 4  # of the first twelve whole orders
 LAST_WHOLE = 12
-NOT_YET = 3.9  # just below faint: a comb of low lines is not heard, however quiet the orders between
+STAND_ALONG = 4  # of a stroke's lines, the lowest: a ring mark near a whole order makes a few giant ones
+STROKE_LINES = 6  # a stroke's lowest lines stand highest; further up a turning mark's side lines may meet whole orders
+GUMBEL_SPREAD = 1.137  # robust standard deviation of a Gumbel distribution over its scale: 1.4826 × 0.7670
+SURE = 4.0  # robust deviations of a speed read from whole orders
 SWELL_SHARE = 0.9  # of the first twelve orders' power in the first two: it swells, it does not scrape; judgement
 HUMP_ORDERS, HUMP_FLOOR_ORDERS = 0.8, 14.0  # one per cent of order 65, and its surroundings; judgement
 BEST_HUMP = 3.0  # the highest of some ninety looks stands that many deviations high by chance
@@ -31,17 +36,19 @@ TREAD_ORDERS = (24.0, 95.0)  # tread blocks round a tyre; common practice, no so
 class Turning:
     """Order spectra by what they are of: `knocks` the bands' envelopes, `hum` the sound itself at low frequency.
 
-    `high` are the knocks of the bands above a tyre's hum: what scrapes or lacks grease hisses there.
+    `high` are the knocks of the bands above a tyre's hum: what scrapes or lacks grease hisses there. `tones` are of the
+    low sound made even in pitch, on the axis of the knocks.
     """
 
     knocks: tuple[OrderSpectrum, ...]
     high: tuple[OrderSpectrum, ...]
     hum: OrderSpectrum
+    tones: OrderSpectrum
 
     def rescaled(self, wheel: float) -> "Turning":
         """Return the same when the wheel turned `wheel` times as fast as was stated."""
         knocks, high = (tuple(s.rescaled(wheel) for s in spectra) for spectra in (self.knocks, self.high))
-        return Turning(knocks, high, self.hum.rescaled(wheel))
+        return Turning(knocks, high, self.hum.rescaled(wheel), self.tones.rescaled(wheel))
 
 
 def wheel_scale(turning: Turning, *, spread: float) -> tuple[float, float]:
@@ -83,41 +90,57 @@ def comb_heights(db: Floats, orders: Floats, step: float) -> Floats:
     return np.asarray(ndimage.maximum_filter1d(db, 3)[index])
 
 
+def in_nats(deviations: float) -> float:
+    """Return the odds, at most, of what stands so many robust deviations over the middle of the best of many looks.
+
+    The best of many looks is Gumbel-distributed (Gumbel, Statistics of Extremes, 1958); its scale is read from the
+    median deviation.
+    """
+    return odds_of_chance(float(stats.gumbel_r.logsf(deviations * GUMBEL_SPREAD + stats.gumbel_r.median())))
+
+
+def once_a_turn(ear: Ear) -> Family:
+    """Return how what touches once a turn, or twice, stands out of the knocks: all whole orders, or every second one.
+
+    Held against the same comb laid between the whole orders.
+    """
+    return max((_strokes(ear, every) for every in (1, 2)), key=lambda f: f.strength)
+
+
+def _strokes(ear: Ear, every: int) -> Family:
+    comb = Comb("once_a_turn", float(every), harmonics=STROKE_LINES)
+    odds, orders = ear.odds(tonal=False), every * np.arange(1.0, STROKE_LINES + 1)
+    laid = ear.all_along(odds, orders[:, None], STAND_ALONG)
+    away = ear.without(ear.whole_orders()).odds(tonal=False)
+    shifted = orders[:, None] - every * np.linspace(0.2, 0.8, 25)
+    elsewhere = mean_odds(ear.all_along(away, shifted, STAND_ALONG), axis=0)
+    return ear.told(comb, 1.0, held_against(float(mean_odds(laid)), elsewhere))
+
+
 def whole_families(turning: Turning) -> tuple[Family, ...]:
-    """Return the scrape or swell of the knocks, and the hum of the sound itself.
+    """Return the swell of the knocks, and the hum of the sound itself.
 
     A cupped tyre pushes, it does not knock; its order 1 is left out, as every wheel has a little unbalance.
     """
-    scrapes = [_whole(s, "once_a_turn", first=1, every=n) for s in turning.high for n in (1, 2)]
-    swell = max((_swell(s) for s in turning.high), key=lambda f: f.strength)
-    hum = _whole(turning.hum, "whole_orders", first=2)
-    scrape = max(scrapes, key=lambda f: f.strength)
-    loudest = max(family.power_db for family in scrapes)  # corners compare by it, whichever band shows it best
-    return (replace(scrape, power_db=loudest), swell, hum)
+    return max((_swell(s) for s in turning.high), key=lambda f: f.strength), _hum(turning.hum)
 
 
-def _whole(spectrum: OrderSpectrum, kind: str, *, first: int, every: int = 1) -> Family:
-    """Return how the whole orders stand, every one or every second, against the same comb laid between them.
+def _hum(spectrum: OrderSpectrum) -> Family:
+    """Return how whole orders stand in the sound itself against the same orders shifted between them.
 
-    A scrape's lines stand all along, so the middle one counts, not the mean: a ring mark near a whole order makes a
-    few giant ones. A tyre's stand in a cluster around its number of cups, so there three neighbours count; the tones of
-    an engine geared to the wheels lie further apart.
+    A tyre's stand in a cluster around its number of cups, so three neighbours count; the tones of an engine geared to
+    the wheels lie further apart.
     """
     db = np.clip(spectrum.db(), 0.0, CEILING_DB)
-    orders = np.arange(float(first * every), LAST_WHOLE * every + 1, every)
+    orders = np.arange(2.0, LAST_WHOLE + 1)
     away = np.abs(spectrum.orders - np.round(spectrum.orders)) >= max(0.06, 2.5 * spectrum.step)
     rest = np.where(away, db, 0.0)
-    stand = _all_along if kind == "once_a_turn" else _clustered
     heights = comb_heights(db, orders, spectrum.step)
     shifts = np.linspace(0.2, 0.8, 25)
-    shifted = np.array([stand(comb_heights(rest, orders + s, spectrum.step)) for s in shifts])
-    score = stand(heights)
+    shifted = np.array([_clustered(comb_heights(rest, orders + s, spectrum.step)) for s in shifts])
+    score = _clustered(heights)
     strength = (score - float(np.median(shifted))) / robust_spread(shifted)
-    return _family(spectrum, kind, orders, heights, strength if score >= STANDS_DB else min(strength, NOT_YET))
-
-
-def _all_along(heights: Floats) -> float:
-    return float(np.median(heights))
+    return _family(spectrum, "whole_orders", orders, heights, strength if score >= STANDS_DB else 0.0)
 
 
 def _clustered(heights: Floats) -> float:
@@ -125,11 +148,12 @@ def _clustered(heights: Floats) -> float:
     return float(np.lib.stride_tricks.sliding_window_view(heights, 3).min(axis=1).max())
 
 
-def _family(spectrum: OrderSpectrum, kind: str, orders: Floats, heights: Floats, strength: float) -> Family:
+def _family(spectrum: OrderSpectrum, kind: str, orders: Floats, heights: Floats, deviations: float) -> Family:
     lines = tuple((f"{o:.0f}×", float(o), float(h)) for o, h in zip(orders, heights, strict=True))
     index = np.clip((orders / spectrum.step).round().astype(np.int64), 0, len(spectrum.power) - 1)
     power = ndimage.maximum_filter1d(spectrum.power, 5)[index].sum()
-    return Family(kind, 1.0, 1.0, float(heights.mean()), strength, lines, float(10 * np.log10(power + 1e-30)))
+    level = float(10 * np.log10(power + 1e-30))
+    return Family(kind, 1.0, 1.0, float(heights.mean()), in_nats(deviations), lines, level)
 
 
 def _swell(spectrum: OrderSpectrum) -> Family:

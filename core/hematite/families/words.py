@@ -3,7 +3,7 @@
 from hematite.families.combs import Family
 from hematite.tables import table
 
-VERY_STRONG = 12.0  # robust standard deviations; judgement
+VERY_STRONG = 9.2  # nats: ten thousand to one; judgement
 
 
 def family_words(family: Family) -> str:

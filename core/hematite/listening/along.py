@@ -27,7 +27,7 @@ def along(heard: Heard, taken: Taken, turns: WheelTurns | None, families: Sequen
     if not heard.situation.segments:
         return ()
     lines = {}
-    lead = max((f for f in families if f.standing != "nothing" and f.hubs), key=lambda f: f.rank, default=None)
+    lead = max((f for f in families if f.standing != "nothing" and f.hubs), key=_strength, default=None)
     if turns is not None and lead is not None:
         orders = (lead.found_order, 2 * lead.found_order)
         lines[OWN_LINES] = _line_blocks_db(orders, taken.banded, turns, heard.duration_s)

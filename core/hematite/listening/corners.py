@@ -9,15 +9,19 @@ from hematite.listening.heard import Heard
 
 SAME_SPEED = 1.15  # rolling noise grows by 2 dB over this ratio; further apart loudness is not compared; judgement
 SAME_ORDER = 0.03  # two corners turn nearly alike; judgement
-TRACE = 2.0  # robust deviations: too few to be heard by itself, enough to be the source of what others hear
-BEARING_KINDS = frozenset({"outer_race", "inner_race", "rolling_element", "cage"})
+TRACE = 1.0  # nats: too few to be heard by itself, enough to be the source of what others hear
+BEARING_KINDS = frozenset({"outer_race", "inner_race", "rolling_element", "cage", "many"})
+SPUN_DB = 6.0  # a wheel that is spun twice as fast sounds so much louder, and more; judgement
+STANDS_BETTER = 1.5  # times the odds, in nats; judgement
+LEADS_DB = 6.0  # four times the power of any other corner; judgement
 OVERHEARD_DB = 3.0  # a corner this much quieter than the loudest may only be hearing it; judgement
 
 
 @dataclass(frozen=True)
 class Corner:
     """One recording among its mates: dB over the quietest, whether it may only be hearing the loudest, and the kinds
-    of families that a mate carries with more power (`echoes`): noise that leaked in and convicts nobody here.
+    of families that a mate carries with more power (`echoes`): noise that leaked in and convicts nobody here. `leads`
+    are the kinds that no mate carries with nearly as much power.
 
     `thirds_db` are the third octaves over the quietest corner's, empty when levels may not be compared.
     """
@@ -26,6 +30,7 @@ class Corner:
     relative_db: float | None
     overheard: bool
     echoes: frozenset[str] = frozenset()
+    leads: frozenset[str] = frozenset()
     thirds_db: tuple[float, ...] = ()
 
 
@@ -42,18 +47,19 @@ def _corner(heard: Heard, all_heard: Sequence[Heard]) -> Corner:
     mates = [h for h in all_heard if h.usable and h.situation.comparable_as == key]
     others = [mate for mate in mates if mate.situation.place != heard.situation.place]
     if key is None or not heard.usable or not others:
-        return Corner(heard, None, False)
-    # A wheel spun by hand turns alone: nothing that repeats with it can have leaked in from another.
+        return Corner(heard, None, False, _by_strength(heard, all_heard))
     alone = heard.situation.situation == "stand_spin"
-    echoes = frozenset(f.kind for f in heard.families if not alone and any(_louder_at(mate, f) for mate in others))
+    near = [mate for mate in others if not alone or _axle(mate) == _axle(heard)]
+    echoes = frozenset(f.kind for f in heard.families if any(_louder_at(mate, f, alone=alone) for mate in near))
+    leads = frozenset(f.kind for f in heard.families if all(_quieter_at(mate, f) for mate in others))
     heard = heard if alone else replace(heard, families=tuple(_confirmed(f, others) for f in heard.families))
     mates = [mate for mate in mates if _alike_fast(mate, heard)]
     levels = [mate.level_db for mate in mates]
     if all(mate.situation.place == heard.situation.place for mate in mates):
-        return Corner(heard, None, False, echoes)
+        return Corner(heard, None, False, echoes, leads)
     own = [m.level_db for m in mates if m.situation.place == heard.situation.place]
     overheard = not alone and max(levels) - max(own) > OVERHEARD_DB
-    return Corner(heard, heard.level_db - min(levels), overheard, echoes, _thirds(heard, mates))
+    return Corner(heard, heard.level_db - min(levels), overheard, echoes, leads, _thirds(heard, mates))
 
 
 def _confirmed(family: Family, others: Sequence[Heard]) -> Family:
@@ -63,7 +69,7 @@ def _confirmed(family: Family, others: Sequence[Heard]) -> Family:
     """
     if family.kind not in BEARING_KINDS or family.strength < TRACE:
         return family
-    if any(_louder_at(mate, family) for mate in others):
+    if any(_louder_at(mate, family, alone=False) for mate in others):
         return family
     same = [max((f for f in mate.families if _same(f, family)), key=_strength, default=None) for mate in others]
     looks = [f for f in same if f and f.strength >= FAINT and f.power_db < family.power_db - OVERHEARD_DB]
@@ -71,6 +77,11 @@ def _confirmed(family: Family, others: Sequence[Heard]) -> Family:
         return family
     strength = math.hypot(family.strength, *map(_strength, looks))
     return replace(family, strength=strength, score_db=max(f.score_db for f in (family, *looks)))
+
+
+def _axle(heard: Heard) -> str:
+    """Return the axle of a hub's place: all but its side."""
+    return heard.situation.place[:-1]
 
 
 def _strength(family: Family) -> float:
@@ -89,11 +100,48 @@ def _thirds(heard: Heard, mates: Sequence[Heard]) -> tuple[float, ...]:
     return tuple(own - min(other) for own, *other in zip(heard.third_octaves_db, *all_thirds, strict=True))
 
 
-def _louder_at(mate: Heard, family: Family) -> bool:
-    """Return whether a mate carries the same lines with clearly more power, under whatever name."""
+def _louder_at(mate: Heard, family: Family, *, alone: bool) -> bool:
+    """Return whether a mate carries the same lines with clearly more power, under whatever name.
+
+    A wheel spun by hand turns `alone`, or its mate turns with it through the differential: a bearing's lines may come
+    from there, no two wheels are spun alike, and what touches is its own.
+    """
+    if alone and family.kind not in BEARING_KINDS:
+        return False
+    least = SPUN_DB if alone else OVERHEARD_DB
     return any(
-        other.strength >= TRACE and _same(other, family) and other.power_db > family.power_db + OVERHEARD_DB
+        other.strength >= TRACE and _same(other, family) and other.power_db > family.power_db + least
         for other in mate.families
+    )
+
+
+def _quieter_at(mate: Heard, family: Family) -> bool:
+    own = [other for other in mate.families if other.kind == family.kind]
+    same = [other.power_db for other in own if _same(other, family)]
+    if not same:  # another bearing has no lines there; of one that nobody knows it cannot be told
+        return not any(other.blind for other in own)
+    return max(same) < family.power_db - LEADS_DB
+
+
+def _by_strength(heard: Heard, all_heard: Sequence[Heard]) -> frozenset[str]:
+    """Return the kinds that stand so much better in a recording whose level may not be compared that they are its.
+
+    One noise is heard all over a vehicle that runs; it stands out most where it comes from.
+    """
+    here = heard.situation
+    if here.situation == "stand_spin":
+        return frozenset()
+    others = [
+        h
+        for h in all_heard
+        if h.usable and h.situation.situation == here.situation and h.situation.place not in (here.place, "cabin")
+    ]
+    return frozenset(
+        family.kind
+        for family in heard.families
+        for mate in others
+        for other in mate.families
+        if _same(other, family) and other.strength > max(STANDS_BETTER * family.strength, FAINT)
     )
 
 

@@ -1,7 +1,7 @@
 """What one recording tells, and that as plain JSON, to be kept and judged again later without listening again."""
 
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass, replace
+from dataclasses import asdict, dataclass, fields, replace
 from typing import Any
 
 from hematite.envelopes import OrderSpectrum
@@ -36,7 +36,6 @@ class Heard:
 
     `speed_words` says how the speed came about; `rhythm_hz` is what repeats a second at the start, `rhythm_side_hz`
     the spacing of its side lines, when only that could be found; `rhythm_stroke` tells a stroke from a smooth swell.
-    `settled_by` is the kind of family by which a speed was found, 'wheel' for its whole orders.
     `third_octaves_db` lie at `spectra.THIRD_OCTAVES_HZ`. `tones` are an engine's or others', named and not counted.
     """
 
@@ -53,7 +52,6 @@ class Heard:
     rhythm_side_hz: float = 0.0
     rhythm_sureness: float = 0.0
     rhythm_stroke: bool = True
-    settled_by: str = ""
     drag: Drag | None = None
     families: tuple[Family, ...] = ()
     tones: tuple[Tone, ...] = ()
@@ -81,21 +79,26 @@ def heard_to_json(heard: Heard) -> dict[str, Any]:
 
 def heard_from_json(data: Mapping[str, Any]) -> Heard:
     """Return what `heard_to_json` kept."""
-    fields = dict(data)
+    kept = _known(Heard, data)
     made = dict(data["situation"])
     made["segments"] = tuple(Segment(**segment) for segment in made.get("segments", ()))
-    fields["situation"] = Situation(**made)
-    fields["quality"] = tuple(Finding(**finding) for finding in data["quality"])
-    fields["band"] = Band(**data["band"]) if data["band"] else None
-    fields["drag"] = Drag(**data["drag"]) if data.get("drag") else None
-    fields["tones"] = tuple(Tone(**tone) for tone in data.get("tones", ()))
-    fields["road"] = tuple(RoadTest(**test) for test in data.get("road", ()))
+    kept["situation"] = Situation(**made)
+    kept["quality"] = tuple(Finding(**finding) for finding in data["quality"])
+    kept["band"] = Band(**data["band"]) if data["band"] else None
+    kept["drag"] = Drag(**data["drag"]) if data.get("drag") else None
+    kept["tones"] = tuple(Tone(**tone) for tone in data.get("tones", ()))
+    kept["road"] = tuple(RoadTest(**test) for test in data.get("road", ()))
     for name in ("band_levels_db", "third_octaves_db"):
-        fields[name] = tuple(data.get(name, ()))
-    fields["families"] = tuple(_family(family) for family in data["families"])
-    return Heard(**fields)
+        kept[name] = tuple(data.get(name, ()))
+    kept["families"] = tuple(_family(family) for family in data["families"])
+    return Heard(**kept)
 
 
 def _family(data: Mapping[str, Any]) -> Family:
     lines = tuple((n, o, h) for n, o, h in data["lines"])
-    return Family(**{**data, "lines": lines, "hubs": tuple(data.get("hubs", ()))})
+    return Family(**{**_known(Family, data), "lines": lines, "hubs": tuple(data.get("hubs", ()))})
+
+
+def _known(made: type, data: Mapping[str, Any]) -> dict[str, Any]:
+    """Return what a class still has of what was kept, perhaps by an earlier version."""
+    return {name: value for name, value in data.items() if name in {field.name for field in fields(made)}}

@@ -11,13 +11,15 @@ from hematite.envelopes import HIGHEST_ORDER, OrderSpectrum, Sound, order_spectr
 from hematite.families import (
     CLEAR,
     FAINT,
-    WHOLE_SMEAR,
+    SURE,
+    WORN_HARMONICS,
+    Ear,
     Family,
-    Scorer,
     Turning,
     bearing_families,
     combs,
     geared_tones,
+    once_a_turn,
     steady_tones_hz,
     tread_family,
     unknown_families,
@@ -30,7 +32,8 @@ from hematite.listening.situation import Situation
 from hematite.listening.taken import HUM_ORDERS, Taken
 from hematite.recordings import Recording, assess_quality, usable
 from hematite.spectra import heard_bands, level_db, plain_band_levels_db
-from hematite.speed import FoundSpeed, WheelTurns, find_speed, follow, wheel_turns
+from hematite.speed import FoundSpeed, Lines, WheelTurns, find_speed, find_spun, follow, wheel_turns
+from hematite.traces import Trace
 from hematite.vehicles import Hub, Vehicle
 
 Floats = npt.NDArray[np.float64]
@@ -41,10 +44,20 @@ KEPT_TO = {"road": 0.75, "wheel": 0.75, "counted": 0.75, "profile": 0.12, "marks
 FASTEST_SPUN = 9.0  # turns a second; an arm does no more
 FASTEST_DRIVEN = 20.0
 ABOVE_HUM_HZ = 1200.0  # a tyre's hum lies below; judgement
-SPUN_SMEAR = 0.03  # a course found in a wheel that runs down is seldom better; judgement
 STEADY_BELOW_HZ = 400.0
+WHOLE_LINES = 12
 CHANGED = "; it was not kept to, and how it changed was read from the sound"
-TAKEN_AS_EVEN = "as counted, taken as even: how it ran down was not found in the sound"
+AS_STATED = "as stated"
+SPUN_TIMED = "As timed; between the marks its run-down was found in the sound: {rate:.1f} turns a second at first."
+SPUN_FOUND = "Found in the sound: {rate:.1f} turns a second at first."
+SPUN_COUNTED = "Counted; its run-down found in the sound: {rate:.1f} turns a second at first."
+NOT_FOUND = "Nothing repeats clearly enough to find the speed by."
+NOT_FOUND_COUNTED = "Counted; nothing repeats clearly enough to tell how it ran down."
+NOT_TOLD_BY = ("cage", "swell", "tread", "whole_orders")  # kinds by which no speed is told
+SEARCHED = 3.4  # nats: some thirty courses that differ are tried; measured on hiss
+AS_LIKELY = 5.0  # nats: speeds that explain so nearly as much are not told apart; judgement
+PITCHED = 2.0  # a comb at one pitch has half as many lines as a fault's; judgement
+RIVAL_SHARE = 0.1  # how likely a rival explanation is before anything is heard; judgement
 
 
 @dataclass(frozen=True)
@@ -95,20 +108,85 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearin
     fastest = even.fastest_rate if even else FASTEST_SPUN if spun else FASTEST_DRIVEN
     sound = Sound.of(recording.samples, rate=recording.rate)
     bands = heard_bands(recording.samples, rate=recording.rate)
-    banded = swells(sound, bands, fastest_turns_per_s=fastest)
-    taken = Taken(recording, sound, tuple(banded))
+    taken = Taken(recording, sound, tuple(swells(sound, bands, fastest_turns_per_s=fastest)))
     heard = replace(heard, band=bands[0], third_octaves_db=sound.third_octaves_db())
-    turns, words = even, "as stated"
+    if spun and (stated or any(bearing.rows for bearing in bearings)):
+        return _spun(heard, taken, bearings, stated, counted)
+    turns, words = stated, AS_STATED
     if turns is None:
-        found = find_speed(banded, combs=_own_lines(bearings), spun=spun, counted=counted)
+        found = find_speed(taken.banded, combs=_own_lines(bearings), spun=spun)
         heard, turns, words = _with_found(heard, found, spun=spun), found.turns, found.words
-        if turns is None and stated:
-            turns, words = stated, TAKEN_AS_EVEN
         if turns is None:
             return replace(heard, road=along(heard, taken, None, ()))
     kept_to = followed(taken, turns, heard.situation)
     words += CHANGED if kept_to is not turns else ""
     return _by_order(replace(heard, speed_words=words), taken, kept_to, bearings)
+
+
+def _spun(
+    heard: Heard, taken: Taken, bearings: Sequence[_Bearing], stated: WheelTurns | None, counted: float | None
+) -> Heard:
+    """Return what is heard of a wheel let go, on the course and at the speed at which most is explained."""
+    swelling = [Trace(one.values.astype(np.float64) - 1, one.rate) for one in taken.banded[1:]]
+    timed = stated if not counted else None
+    tried = find_spun([*swelling, *taken.traces], _laid_lines(bearings), counted=counted, timed=timed)
+    at_each = [_less(_by_order(heard, taken, one.turns, bearings), SEARCHED) for one in tried]
+    at_each += [_by_order(heard, taken, timed, bearings)] if timed else []
+    if not at_each:
+        return replace(heard, speed_words="The recording is too short to find the speed in it.")
+    best = 0 if timed is None else max(range(len(at_each)), key=lambda n: _told_by(at_each[n]))
+    found, sure = at_each[best], _told_by(at_each[best]) >= FAINT
+    families = found.families
+    for other, one in zip(tried[1:], at_each[1:], strict=False) if timed is None else ():
+        families = _beside_rival(families, one, tried[0].odds - other.odds)
+    course = tried[best] if best < len(tried) else None
+    if course is not None:
+        most = max(course.odds - PITCHED * course.at_one_pitch, 0.0) - float(np.log(RIVAL_SHARE))
+        families = tuple(replace(f, strength=min(f.strength, most)) for f in families)
+    rate = course.first_rate * (found.turns_per_s or 0.0) / course.turns.mean_rate if course else 0.0
+    words = (SPUN_COUNTED if sure else NOT_FOUND_COUNTED) if counted else SPUN_FOUND if sure else NOT_FOUND
+    if timed:
+        words = AS_STATED if course is None else SPUN_TIMED
+    halving = course.halving_s if course and (sure or timed) else None
+    return replace(
+        found,
+        families=families,
+        speed_words=words.format(rate=rate),
+        drag=Drag(rate, halving, course.odds) if course and halving else None,
+    )
+
+
+def _told_by(heard: Heard) -> float:
+    """Return how strongly anything stands by which a course can be told."""
+    return max((f.strength for f in heard.families if f.kind not in NOT_TOLD_BY), default=0.0)
+
+
+def _less(heard: Heard, nats: float) -> Heard:
+    """Return what was heard on a course that was searched for: among so many some would fit hiss."""
+    return replace(heard, families=tuple(replace(f, strength=f.strength - nats) for f in heard.families))
+
+
+def _beside_rival(families: tuple[Family, ...], rival: Heard, behind: float) -> tuple[Family, ...]:
+    """Return families beside what else would explain the same sound, were the speed another, `behind` nats less well.
+
+    Marks that would be another ring's are told too. A bearing's lines that may be a stroke once a turn, or the other
+    way round, count for no more than how likely a rival is from the start leaves.
+    """
+    lead = max((f for f in rival.families if f.kind not in NOT_TOLD_BY), key=lambda f: f.strength, default=None)
+    if lead is None or lead.standing == "nothing" or behind > AS_LIKELY:
+        return families
+    stroke = lead.kind == "once_a_turn"
+    most = behind - float(np.log(RIVAL_SHARE))
+    against = [(f.kind == "once_a_turn") != stroke and f.kind not in NOT_TOLD_BY for f in families]
+    kept = tuple(
+        replace(f, strength=min(f.strength, most)) if other else f for f, other in zip(families, against, strict=True)
+    )
+    if stroke or any(f.kind == lead.kind and f.standing != "nothing" for f in families):
+        return kept
+    note = f"were it at {rival.turns_per_s or 0.0:.1f} turns a second"
+    top = max((f.strength for f in families if f.kind not in NOT_TOLD_BY), default=0.0)
+    note = "; ".join(filter(None, (lead.note, note)))
+    return (*kept, replace(lead, strength=min(lead.strength, top) - behind, note=note))
 
 
 def followed(taken: Taken, turns: WheelTurns, situation: Situation) -> WheelTurns:
@@ -126,7 +204,6 @@ def _with_found(heard: Heard, found: FoundSpeed, *, spun: bool) -> Heard:
         rhythm_side_hz=found.rhythm.side_hz if found.rhythm else 0.0,
         rhythm_stroke=not found.rhythm or found.rhythm.stroke,
         rhythm_sureness=found.course.sureness if found.course else 0.0,
-        settled_by=found.settled_by,
         drag=_drag(found.turns, found.course.sureness) if found.turns and found.course and spun else None,
     )
 
@@ -136,20 +213,20 @@ def _by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[
     turning = _turning(taken, turns)
     if turning is None:
         return replace(heard, road=along(heard, taken, turns, ()))
-    wheel, spread = _true_speed(turning, turns.spread)
-    turning = turning.rescaled(wheel)
+    turning, ear, wheel = _at_true_speed(turning, turns.spread)
+    once = once_a_turn(ear)
     geared = geared_tones(turning.hum)
     treads = tread_family(turning.hum, speed_varied=turns.speed_ratio >= PITCH_RATIO, geared=geared)
-    of_wheel = (*whole_families(turning), treads)
-    smear = SPUN_SMEAR if heard.situation.situation == "stand_spin" else WHOLE_SMEAR
-    scorer = Scorer(turning.knocks, spread=spread, wheel=_of_wheel(of_wheel), smear=smear)
-    families = (*_bearing_families(scorer, bearings, turns=turns.count * wheel), *of_wheel)
+    of_wheel = (once, *whole_families(turning), treads)
+    if any(family.standing != "nothing" for family in of_wheel):
+        ear = ear.without(ear.whole_orders())
+    families = (*_bearing_families(ear, bearings, turns=turns.count * wheel), *of_wheel)
     return replace(
         heard,
         turns_per_s=turns.mean_rate * wheel,
         families=families,
         tones=_tones(geared, taken, turns, families),
-        spectrum=_shown(turning.knocks, families),
+        spectrum=_shown(turning, families),
         road=along(heard, taken, turns.scaled(wheel), families),
     )
 
@@ -171,48 +248,76 @@ def _tones(geared: Family, taken: Taken, turns: WheelTurns, families: Sequence[F
     return tuple(found)
 
 
-def _of_wheel(families: Sequence[Family]) -> str:
-    """Return what stands of the wheel itself: a tyre's 'hum', a 'scrape', or nothing."""
-    kinds = {family.kind for family in families if family.standing != "nothing"}
-    return "hum" if kinds & {"whole_orders", "tread"} else "scrape" if kinds else ""
-
-
 def _turning(taken: Taken, turns: WheelTurns) -> Turning | None:
     """Return order spectra of every band's swells and of the low sound itself; None below four turns."""
-    banded = taken.banded
-    angled = [per_turn(swell.values, rate=swell.rate, turns=turns) for swell in banded]
+    fixed = taken.banded[1:] or taken.banded  # the first is the one that knocks most, and overlaps the others
+    whole, tones = taken.traces
     hum, rate = taken.hum(turns)
+    swells_per_turn = [per_turn(one.values, rate=one.rate, turns=turns) for one in fixed]
+    swells_per_turn.append(per_turn(whole.values.astype(np.float32), rate=whole.rate, turns=turns))
     low = per_turn(hum, rate=rate, turns=turns)
-    length = min(len(values) for values in (*angled, low))
-    knocks = []
-    for swell, values in zip(banded, angled, strict=True):
-        found = order_spectrum(values[:length])
-        if found is None:
-            return None
-        knocks.append(OrderSpectrum(found.orders, found.ratio, found.power * swell.mean**2, found.blocks))
+    sung = per_turn(tones.values.astype(np.float32), rate=tones.rate, turns=turns)
+    length = min(len(values) for values in (*swells_per_turn, low, sung))
+    found = [order_spectrum(values[:length]) for values in (*swells_per_turn, sung)]
     hummed = order_spectrum(low[:length], highest=HUM_ORDERS)
-    high = [spectrum for spectrum, swell in zip(knocks, banded, strict=True) if swell.band.low_hz >= ABOVE_HUM_HZ]
-    return Turning(tuple(knocks), tuple(high or knocks), hummed) if hummed else None
+    if hummed is None:
+        return None
+    *knocks, tonal = [one for one in found if one]
+    means = [swell.mean for swell in fixed]
+    loud = [replace(one, power=one.power * mean**2) for one, mean in zip(knocks, [*means, 0.0], strict=True)]
+    high = [one for one, swell in zip(loud, fixed, strict=False) if swell.band.low_hz >= ABOVE_HUM_HZ]
+    return Turning(tuple(loud), tuple(high or loud[:-1]), hummed, tonal)
 
 
-def _true_speed(turning: Turning, spread: float) -> tuple[float, float]:
-    """Return the wheel's speed over the stated one and what doubt is left: its whole orders tell, if they stand."""
-    scale, sureness = wheel_scale(turning, spread=spread)
-    return (scale, KNOWN_SPREAD) if sureness >= FAINT else (1.0, spread)
+def _at_true_speed(turning: Turning, spread: float) -> tuple[Turning, Ear, float]:
+    """Return the spectra at the speed that the wheel's own whole orders tell, where they do, and that over the stated.
+
+    Side lines of a turning mark can meet high whole orders at another speed; then the lowest do not stand.
+    """
+    stated = Ear(turning.knocks, turning.tones, spread=spread)
+    wheel, sureness = wheel_scale(turning, spread=spread)
+    if sureness < SURE:
+        return turning, stated, 1.0
+    moved = turning.rescaled(wheel)
+    ear = Ear(moved.knocks, moved.tones, spread=KNOWN_SPREAD)
+    stands = max(once_a_turn(ear).strength, _hum_strength(moved))
+    return (moved, ear, wheel) if stands >= max(CLEAR, once_a_turn(stated).strength) else (turning, stated, 1.0)
 
 
-def _bearing_families(scorer: Scorer, bearings: Sequence[_Bearing], *, turns: float) -> tuple[Family, ...]:
+def _hum_strength(turning: Turning) -> float:
+    return max(family.strength for family in whole_families(turning) if family.kind == "whole_orders")
+
+
+def _bearing_families(ear: Ear, bearings: Sequence[_Bearing], *, turns: float) -> tuple[Family, ...]:
     """Return the families of the bearings that may be heard; of unknown ones the best that stands anywhere."""
     found: list[Family] = []
     for bearing in bearings:
-        own = bearing_families(scorer, bearing.rows, rotating=bearing.rotating, turns=turns) if bearing.rows else ()
+        own = bearing_families(ear, bearing.rows, rotating=bearing.rotating, turns=turns) if bearing.rows else ()
         found += [replace(family, hubs=bearing.hubs) for family in own]
     blind = [bearing for bearing in bearings if not bearing.rows]
-    known = max((family.strength for family in found), default=0.0)
-    if blind and known < CLEAR:
+    if blind:
         hubs = tuple(hub for bearing in blind for hub in bearing.hubs)
-        found += [replace(f, hubs=hubs) for f in unknown_families(scorer, rotating=blind[0].rotating)]
-    return tuple(sorted(found, key=lambda family: family.rank, reverse=True))
+        found += [replace(f, hubs=hubs) for f in unknown_families(ear, rotating=blind[0].rotating)]
+    return tuple(sorted(found, key=lambda family: family.strength, reverse=True))
+
+
+def _laid_lines(bearings: Sequence[_Bearing]) -> list[Lines]:
+    """Return the combs by which a course is found: whole orders, and what the bearing's own faults would make."""
+    found = [Lines(np.arange(1.0, WHOLE_LINES + 1), np.ones(WHOLE_LINES))]
+    if not all(bearing.rows for bearing in bearings):
+        found.append(Lines(np.arange(1.0, 5.0), np.ones(4), free=True))
+        found.append(Lines(np.arange(1.0, 4.0), np.ones(3), tonal=True, free=True))
+    for bearing in bearings:
+        for row in bearing.rows:
+            for comb in combs(fault_orders(row, rotating=bearing.rotating)):
+                if comb.kind == "cage":
+                    continue
+                multiples, offsets, weights = comb.due()
+                found.append(Lines(multiples * comb.order + offsets, weights))
+                if comb.kind != "rolling_element":
+                    worn = comb.order * np.arange(1.0, WORN_HARMONICS + 1)
+                    found.append(Lines(worn, np.ones(WORN_HARMONICS), tonal=True))
+    return found
 
 
 def _own_lines(bearings: Sequence[_Bearing]) -> list[tuple[str, Floats, Floats]]:
@@ -227,11 +332,14 @@ def _own_lines(bearings: Sequence[_Bearing]) -> list[tuple[str, Floats, Floats]]
     return lines
 
 
-def _shown(knocks: Sequence[OrderSpectrum], families: Sequence[Family]) -> OrderSpectrum:
+def _shown(turning: Turning, families: Sequence[Family]) -> OrderSpectrum:
     """Return the band's spectrum in which the leading family stands highest: the one worth seeing."""
+    knocks = turning.knocks
     lead = max(families, key=lambda family: family.strength, default=None)
     if lead is None or lead.standing == "nothing":
         return knocks[0]
+    if lead.kind == "many":
+        return turning.tones
     places = [order for _, order, _ in lead.lines]
     return max(knocks, key=lambda s: float(np.interp(places, s.orders, np.minimum(s.db(), 25.0)).mean()))
 

@@ -1,7 +1,19 @@
-"""Speed: wheel turns over a recording, as stated, as tracked by what repeats, or found in the sound itself."""
+"""How fast the wheel turned: stated, logged, or found in the recording itself."""
 
+from hematite.speed.courses import read_speed_log
 from hematite.speed.found import FoundSpeed, find_speed
-from hematite.speed.stated import SPREAD, WheelTurns, wheel_turns
+from hematite.speed.spun import Lines, Spun, find_spun
+from hematite.speed.stated import WheelTurns, wheel_turns
 from hematite.speed.tracking import follow
 
-__all__ = ["SPREAD", "FoundSpeed", "WheelTurns", "find_speed", "follow", "wheel_turns"]
+__all__ = [
+    "FoundSpeed",
+    "Lines",
+    "Spun",
+    "WheelTurns",
+    "find_speed",
+    "find_spun",
+    "follow",
+    "read_speed_log",
+    "wheel_turns",
+]

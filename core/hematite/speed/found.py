@@ -7,7 +7,7 @@ and, where the bearing's geometry is known, against its own orders. Where nothin
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Protocol
 
 import numpy as np
@@ -33,7 +33,6 @@ SURE = 13.0  # standard deviations over hiss alone; over seven hundred looks his
 SLOWEST_SHARE = 0.3  # the course is followed until the wheel has this share of its first speed
 SPUN_LOSES = 0.12  # a wheel let go loses at least this share; what does not slow is hum or engine; judgement
 SPIN_RATES = (2.2, 9.0)  # turns a second of a wheel spun by hand to be heard; common practice, no source
-MISCOUNTED = 1.0  # turns: the first and the last are seldom whole; judgement
 DRIVEN_RATES = (2.0, 20.0)
 LEAST_HEIGHT_DB = 4.0  # mean height of the lines that settle the scale, over chance; judgement
 SIDE_HZ = (0.8, 8.0)  # from a slow cage to a fast wheel
@@ -60,7 +59,7 @@ class Signal(Protocol):
 class Course:
     """How the wheel slows: ω/ω₀ = (1 − t/stops_s)^bend from `start_s` on. `sureness` in robust deviations.
 
-    It is followed until `end_s`; the recording lasts `whole_s`.
+    It is followed until `end_s`.
     """
 
     start_s: float
@@ -68,7 +67,6 @@ class Course:
     stops_s: float
     bend: float
     sureness: float
-    whole_s: float = 0.0
 
     def turns(self, times_s: Floats) -> Floats:
         """Return turns since the start for ω₀ = 1 turn a second."""
@@ -98,39 +96,31 @@ class FoundSpeed:
     """What was found: the course, the turns where the scale is settled, and the rhythm that stands out most.
 
     `rhythm` is what repeats most strongly, None when nothing does. `turns` is None when the scale could not be settled;
-    `words` says why, or how it was; `settled_by` is the kind of family whose lines settled it, or 'wheel'.
+    `words` says why, or how it was.
     """
 
     course: Course | None
     turns: WheelTurns | None
     rhythm: Rhythm | None
     words: str
-    settled_by: str = ""
 
 
-def find_speed(
-    signals: Sequence[Signal], *, combs: Sequence[Comb], spun: bool, counted: float | None = None
-) -> FoundSpeed:
+def find_speed(signals: Sequence[Signal], *, combs: Sequence[Comb], spun: bool) -> FoundSpeed:
     """Find the speed in the swells of one recording.
 
     `combs` are the bearing's own lines as (kind, orders, weights), empty when its geometry is unknown; `spun` says
-    that it was turned by hand and let go; `counted` how many turns it made in all: then only the course is left to
-    find. Never raises: what cannot be found is said to be so.
+    that it was turned by hand and let go. Never raises: what cannot be found is said to be so.
     """
     even = _together(signals)
     if even.shape[1] / EVEN_HZ < 2:
         return FoundSpeed(None, None, None, "The recording is too short to find the speed in it.")
     seconds = even.shape[1] / EVEN_HZ
     tried = _slowing(seconds) if spun else _driven(seconds)
-    if counted:
-        tried = [one for one in tried if _in_all(one, counted) <= SPIN_RATES[1]] or tried
     band, course = _course(even, tried)
     if course.sureness < SURE:
         return FoundSpeed(course, None, None, "Nothing repeats clearly enough to find the speed by.")
     freqs, db = _spectra(even[band : band + 1], course)
     rhythm = _rhythm(freqs, db[0])
-    if counted:
-        return _counted(course, rhythm, counted)
     scale, doubt, kind = _scale(freqs, db[0], combs, SPIN_RATES if spun else DRIVEN_RATES)
     if not kind:
         words = (
@@ -140,22 +130,7 @@ def find_speed(
     times = np.linspace(course.start_s, course.end_s, 400)
     turns = WheelTurns(times, scale * course.turns(times), spread=0.01)
     words = f"Found in the sound: {scale:.1f} turns a second at first, give or take {max(doubt, 0.01):.0%}."
-    return FoundSpeed(course, turns, rhythm, words, kind)
-
-
-def _in_all(course: Course, counted: float) -> float:
-    """Return the first speed, in turns a second, of a course that makes so many turns in all."""
-    return counted / max(float(course.turns(np.array(course.end_s))), 1e-3)
-
-
-def _counted(course: Course, rhythm: Rhythm, counted: float) -> FoundSpeed:
-    """The hand counted all turns, the sound tells how they were shared out."""
-    scale = _in_all(replace(course, end_s=course.whole_s), counted)
-    times = np.linspace(course.start_s, course.end_s, 400)
-    turns = WheelTurns(times, scale * course.turns(times), spread=max(MISCOUNTED / counted, 0.01))
-    return FoundSpeed(
-        course, turns, rhythm, f"Counted; its run-down found in the sound: {scale:.1f} turns a second at first."
-    )
+    return FoundSpeed(course, turns, rhythm, words)
 
 
 def _together(signals: Sequence[Signal]) -> Even:
@@ -189,7 +164,7 @@ def _course(even: Even, tried: Sequence[Course]) -> tuple[int, Course]:
     best = _polished(even[band : band + 1], tried[at])
     sureness = float(_sharpness(even[band : band + 1], best)[0])
     end = min(best.end_s, best.start_s + _until(best))
-    return band, Course(best.start_s, end, best.stops_s, best.bend, sureness, best.end_s)
+    return band, Course(best.start_s, end, best.stops_s, best.bend, sureness)
 
 
 def _polished(even: Even, course: Course) -> Course:

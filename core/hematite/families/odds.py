@@ -1,0 +1,91 @@
+"""Odds of lines: how much likelier a spectrum is where lines are due than hiss alone would make it.
+
+Over its floor the power of hiss is gamma-distributed with as many looks as were averaged; with a line of strength a
+it is 1 + a times that [published: Bartlett 1948; Percival & Walden 1993, chapter 6]. A line's strength is not known, so
+several are averaged, and a line that is due may be missing. All odds are natural logarithms, in nats.
+"""
+
+from collections.abc import Sequence
+
+import numpy as np
+import numpy.typing as npt
+from scipy import special
+
+from hematite.envelopes import OrderSpectrum
+
+Floats = npt.NDArray[np.float64]
+Mask = npt.NDArray[np.bool_]
+
+STRENGTHS = 2.0 ** np.arange(9)  # of a line, in the floor's power
+ABSENT = 0.5  # how often a line that is due does not stand out; judgement
+# Nats: no line convicts alone, not the loudest: an echo's, an engine's or a hum's may lie there too. Tones stand so
+# much higher over hiss that more of it is certain to be a tone. Judgement.
+MOST, MOST_TONAL = 5.0, 12.0
+SMEARS = (0.0, 0.004, 0.012)  # of its order, how wide a line is: slip wanders, and a speed is read so well; judgement
+OVERLAPPED = 0.85  # looks that one block more is worth when blocks with Hann windows overlap by half
+HANN_BINS = 1.5  # neighbouring bins of a Hann window that count as one look
+LEAST_ORDER = 0.25
+LEAST_TAIL = 1.0  # nats: what chance alone makes of hiss falls off no more steeply
+TAIL = 0.2  # of what lies where nothing is due, the share that tells how chance falls off
+
+
+def looks_of(spectrum: OrderSpectrum) -> float:
+    """Return how many independent looks each point of a spectrum averages."""
+    return max(OVERLAPPED * spectrum.blocks, 1.0) if spectrum.blocks > 1 else 1.0
+
+
+def line_odds(spectra: Sequence[OrderSpectrum], muted: Mask | None = None, *, most: float = MOST) -> Floats:
+    """Return the odds of a line at every order, for every width that it may have: shape (spectra, smears, n).
+
+    What is `muted`, shape (n,), counts as hiss, at its own order and in wide lines around it.
+    """
+    orders, looks = spectra[0].orders, looks_of(spectra[0])
+    # a floor is a median; of gamma-distributed power that lies below the mean
+    ratio = np.stack([one.ratio for one in spectra]) * special.gammaincinv(looks, 0.5) / looks
+    if muted is not None:
+        ratio[:, muted] = 1.0
+    total = np.concatenate([np.zeros((len(ratio), 1)), np.cumsum(ratio, axis=1)], axis=1)
+    found = []
+    for smear in SMEARS:
+        half = smear * orders / spectra[0].step
+        place = np.arange(len(orders))
+        low = np.clip(np.rint(place - half), 0, len(orders) - 1).astype(np.int64)
+        high = np.clip(np.rint(place + half) + 1, 1, len(orders)).astype(np.int64)
+        mean = (total[:, high] - total[:, low]) / (high - low)
+        found.append(np.minimum(_odds(mean, looks * np.maximum((high - low) / HANN_BINS, 1.0)), most))
+    odds = np.stack(found, axis=1)
+    odds[..., orders < LEAST_ORDER] = 0.0
+    if muted is not None:
+        odds[..., muted] = 0.0
+    return odds
+
+
+def _odds(ratio: Floats, looks: Floats) -> Floats:
+    """Return the odds of a line by the mean of so many looks' powers over the floor."""
+    by_strength = [looks * (ratio * a / (1 + a) - np.log1p(a)) for a in STRENGTHS]
+    present = special.logsumexp(by_strength, axis=0) - np.log(len(STRENGTHS))
+    return np.asarray(np.logaddexp(np.log(ABSENT), np.log(1 - ABSENT) + present))
+
+
+def mean_odds(odds: Floats, axis: int | tuple[int, ...] | None = None) -> Floats:
+    """Return the log of the mean odds: one of several places it is, and nobody knows which."""
+    count = odds.size if axis is None else np.prod([odds.shape[a] for a in np.atleast_1d(axis)])
+    return np.asarray(special.logsumexp(odds, axis=axis) - np.log(count))
+
+
+def held_against(odds: float, elsewhere: Floats) -> float:
+    """Return odds as far as chance in the same recording allows: the same lines laid where nothing is due make no less.
+
+    How often chance makes as much falls off exponentially beyond the upper fifth of what was found `elsewhere`; that
+    makes odds of at most −1/(e p ln p) for p [published: Sellke, Bayarri & Berger, The American Statistician 55 (2001)
+    62–71]. Where only hiss is, both agree; beside another's lines the second is the smaller.
+    """
+    start = float(np.quantile(elsewhere, 1 - TAIL))
+    beyond = elsewhere[elsewhere > start]
+    falls = max(float((beyond - start).mean()), LEAST_TAIL) if len(beyond) else LEAST_TAIL
+    return min(odds, odds_of_chance(-max(odds - start, 0.0) / falls + np.log(TAIL)))
+
+
+def odds_of_chance(log_chance: float) -> float:
+    """Return the odds that something is there, at most, by the log of how often chance alone makes as much."""
+    return -1 - log_chance - float(np.log(-log_chance)) if log_chance < -1 else 0.0

@@ -1,0 +1,130 @@
+"""The families of a bearing: marks on its rings, a damaged element, a worn cage, wear all round."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from hematite.bearings import Row, fault_orders
+from hematite.families.combs import CLEAR, FAINT, Comb, Family, combs
+from hematite.families.ear import Ear
+from hematite.families.odds import Floats, held_against, mean_odds
+
+LEAST_CAGE_TURNS = 5.0  # of four and fewer hiss, or a scrape, looks like a cage as often as not; measured
+WORN = "many"
+WORN_HARMONICS = 3
+MARKS = ("outer_race", "inner_race", "rolling_element")
+LEAST_UNKNOWN, MOST_UNKNOWN = 2.2, 14.0  # the outer race of a bearing of six elements to the inner one of twenty
+UNKNOWN_STEP = 0.002
+CAGES = np.arange(0.34, 0.66, 0.02)
+NEAR_BEST = 0.7  # a comb at half the order that has this share of the best's odds is the fundamental; judgement
+# Multiples in no proportion to each other: no one's harmonics. Laid for chance in place of 1×, 2×, 3×, 4×.
+UNRELATED = np.array(
+    [[1.0, s, s * t, s * t * u] for s in (1.63, 1.71, 1.83) for t in (1.37, 1.44) for u in (1.19, 1.3)]
+)
+
+
+def bearing_families(ear: Ear, rows: Sequence[Row], *, rotating: str, turns: float = math.inf) -> tuple[Family, ...]:
+    """Return the families of every known row, the one that leads first; empty when no geometry is known.
+
+    `turns` of the wheel in the recording: in a few of them no cage comes round often enough to be told from chance.
+    Where one stands clear, the others are judged without its lines: side lines and near harmonics of one fault would
+    else be read as a second. A cage carries every damaged ball past its mark: it leads only where no ring or ball does.
+    """
+    named: list[tuple[Comb, str]] = []
+    for row in rows:
+        for comb in combs(fault_orders(row, rotating=rotating)):
+            if comb.kind == "cage" and comb.order * turns < LEAST_CAGE_TURNS:
+                continue
+            if comb not in [known for known, _ in named]:  # two rows are often alike
+                named.append((comb, row.name))
+    due = [comb for comb, _ in named]
+    tried = [(comb, row, False) for comb, row in named]
+    tried += [(_worn(comb), row, True) for comb, row in named if comb.kind in ("outer_race", "inner_race")]
+    told: list[Family] = []
+    before: dict[tuple[str, str, float], float] = {}
+    while tried:
+        found = [ear.family(comb, due=due, row=row, tonal=tonal) for comb, row, tonal in tried]
+        # to be deaf to what is explained makes nothing else stronger
+        found = [replace(f, strength=min(f.strength, before.get((f.kind, f.row, f.order), np.inf))) for f in found]
+        before = {(f.kind, f.row, f.order): f.strength for f in found}
+        lead = max(range(len(found)), key=lambda n: _leads(found[n]))
+        if found[lead].strength < CLEAR:
+            return (*told, *sorted(found, key=_leads, reverse=True))
+        told.append(found[lead])
+        comb, _, _ = tried.pop(lead)
+        ear = ear.without(ear.own_lines(comb, found[lead].found_order / found[lead].order))
+    return tuple(told)
+
+
+def _leads(family: Family) -> tuple[bool, float]:
+    return family.kind != "cage" and family.strength >= FAINT, family.strength
+
+
+def _worn(comb: Comb) -> Comb:
+    """Return the lines that a ring worn wavy all round sings: its order and the next two, as tones."""
+    return replace(comb, kind=WORN, side=0.0, harmonics=WORN_HARMONICS)
+
+
+def unknown_families(ear: Ear, *, rotating: str) -> tuple[Family, Family]:
+    """Return the best marks and the best wear of a bearing whose geometry is not known, named by its side lines.
+
+    Lines one turn beside it mean the ring that turns, lines a cage turn beside it a ball or roller, none the ring that
+    stands still. An outer race sounds at about 0.4 n, an inner at about 0.6 n a turn for n elements (common
+    practice, no source): the numbers of elements that fit are named.
+    """
+    return _blind(ear, rotating, tonal=False), _blind(ear, rotating, tonal=True)
+
+
+def _blind(ear: Ear, rotating: str, *, tonal: bool) -> Family:
+    plain = Comb(WORN if tonal else "some_ring", 1.0, harmonics=WORN_HARMONICS if tonal else 4)
+    bases = np.exp(np.arange(np.log(LEAST_UNKNOWN), np.log(MOST_UNKNOWN), UNKNOWN_STEP))
+    bases = bases[np.abs(bases - np.round(bases)) > 0.03]
+    odds = ear.odds(tonal=tonal)
+    laid = ear.laid(odds, plain, bases, np.ones(1))[..., 0]
+    best = _fundamental(bases, laid.max(axis=0))
+    kind, side = (WORN, 0.0) if tonal else _by_side_lines(ear, best, rotating)
+    rest = ear.filled(odds, replace(plain, order=best, side=side), 1.0)
+    elsewhere = np.array([_unrelated(ear, rest, bases, parts[: plain.harmonics]) for parts in UNRELATED])
+    strength = held_against(float(mean_odds(laid)), elsewhere)
+    found = ear.told(replace(plain, kind=kind, order=best, side=side), 1.0, strength, tonal=tonal)
+    return replace(found, note="" if tonal else _implied(best, kind), blind=True)
+
+
+def _unrelated(ear: Ear, odds: Floats, bases: Floats, parts: Floats) -> float:
+    return float(mean_odds(ear.at(odds, parts[:, None] * bases, np.ones(len(parts)))))
+
+
+def _fundamental(bases: Floats, odds: Floats) -> float:
+    best = float(bases[odds.argmax()])
+    for part in (3, 2):
+        near = np.abs(bases * part / best - 1) < 0.005
+        if near.any() and odds[near].max() >= NEAR_BEST * odds.max():
+            return float(bases[near][odds[near].argmax()])
+    return best
+
+
+def _by_side_lines(ear: Ear, order: float, rotating: str) -> tuple[str, float]:
+    """Return what an unknown bearing's lines are of, by the spacing of the lines beside the first two."""
+
+    def stands(side: float) -> float:
+        places = [k * order + sign * side for k in (1, 2) for sign in (-1, 1)]
+        at = np.clip(np.rint(np.array(places) / ear.step), 0, len(ear.orders) - 1).astype(np.int64)
+        return float(ear.odds(tonal=False)[..., at].sum(axis=-1).max())
+
+    turning, carried = stands(1.0), [stands(cage) for cage in CAGES]
+    standing_ring, turning_ring = ("inner_race", "outer_race") if rotating == "outer" else ("outer_race", "inner_race")
+    if max(turning, *carried) < FAINT + np.log(len(CAGES)):
+        return standing_ring, 0.0
+    if turning >= max(carried):
+        return turning_ring, 1.0
+    return "rolling_element", float(CAGES[int(np.argmax(carried))])
+
+
+def _implied(order: float, kind: str) -> str:
+    if kind == "rolling_element":
+        return "a ball or roller: the number of elements does not show"
+    share = 0.4 if kind == "outer_race" else 0.6
+    likely = sorted({round(order / share * off) for off in (0.95, 1.0, 1.05)})
+    return f"it fits {' or '.join(str(n) for n in likely)} balls or rollers"

@@ -81,6 +81,8 @@ class RunningDown(unittest.TestCase):
                 heard, _ = running_down("sound", miscounted=miscounted, seed=seed)
                 self.assertIn(words, heard.speed_words)
                 self.assertIsNone(heard.drag)
+                self.assertEqual(heard.turns_per_s is None, miscounted is None)
+                self.assertTrue(all(f.strength >= 0 for f in heard.families))  # nothing was ruled out either
                 self.assertEqual([f.kind for f in heard.families if f.standing == "clear"], [])
 
     def test_taps_are_bettered_by_the_sound(self) -> None:

@@ -32,7 +32,7 @@ from hematite.listening.situation import Situation
 from hematite.listening.taken import HUM_ORDERS, Taken
 from hematite.recordings import Recording, assess_quality, usable
 from hematite.spectra import heard_bands, level_db, plain_band_levels_db
-from hematite.speed import FoundSpeed, Lines, WheelTurns, find_speed, find_spun, follow, wheel_turns
+from hematite.speed import FoundSpeed, Lines, Spun, WheelTurns, find_speed, find_spun, follow, wheel_turns
 from hematite.traces import Trace
 from hematite.vehicles import Hub, Vehicle
 
@@ -134,26 +134,57 @@ def _spun(
     at_each += [_by_order(heard, taken, timed, bearings)] if timed else []
     if not at_each:
         return replace(heard, speed_words="The recording is too short to find the speed in it.")
-    best = 0 if timed is None else max(range(len(at_each)), key=lambda n: _told_by(at_each[n]))
-    found, sure = at_each[best], _told_by(at_each[best]) >= FAINT
-    families = found.families
-    for other, one in zip(tried[1:], at_each[1:], strict=False) if timed is None else ():
-        families = _beside_rival(families, one, tried[0].odds - other.odds)
-    course = tried[best] if best < len(tried) else None
-    if course is not None:
-        most = max(course.odds - PITCHED * course.at_one_pitch, 0.0) - float(np.log(RIVAL_SHARE))
-        families = tuple(replace(f, strength=min(f.strength, most)) for f in families)
-    rate = course.first_rate * (found.turns_per_s or 0.0) / course.turns.mean_rate if course else 0.0
-    words = (SPUN_COUNTED if sure else NOT_FOUND_COUNTED) if counted else SPUN_FOUND if sure else NOT_FOUND
     if timed:
-        words = AS_STATED if course is None else SPUN_TIMED
-    halving = course.halving_s if course and (sure or timed) else None
+        best = max(range(len(at_each)), key=lambda n: _told_by(at_each[n]))
+        return _as_timed(at_each[best], tried[best] if best < len(tried) else None)
+    return _as_found(at_each, tried, counted)
+
+
+def _as_timed(found: Heard, course: Spun | None) -> Heard:
+    """Return what was heard as it was timed, or on a course found near that."""
+    if course is None:
+        return replace(found, speed_words=AS_STATED)
+    rate = _first_rate(found, course)
+    families = _not_at_one_pitch(found.families, course)
+    return replace(found, families=families, speed_words=SPUN_TIMED.format(rate=rate), drag=_slowed(rate, course))
+
+
+def _as_found(at_each: Sequence[Heard], tried: Sequence[Spun], counted: float | None) -> Heard:
+    """Return what was heard on the likeliest course beside what others would explain as well.
+
+    Where nothing stands on it, nothing is known of the course, and no line is missing that would have been heard.
+    """
+    found, course = at_each[0], tried[0]
+    if _told_by(found) < FAINT:
+        unheard = tuple(replace(f, strength=max(min(f.strength, FAINT), 0.0)) for f in found.families)
+        rate = counted / found.duration_s if counted else None
+        words = NOT_FOUND_COUNTED if counted else NOT_FOUND
+        return replace(found, families=unheard, turns_per_s=rate, speed_words=words, spectrum=None, road=())
+    families = found.families
+    for rival, other in zip(at_each[1:], tried[1:], strict=True):
+        families = _beside_rival(families, rival, course.odds - other.odds)
+    rate = _first_rate(found, course)
     return replace(
         found,
-        families=families,
-        speed_words=words.format(rate=rate),
-        drag=Drag(rate, halving, course.odds) if course and halving else None,
+        families=_not_at_one_pitch(families, course),
+        speed_words=(SPUN_COUNTED if counted else SPUN_FOUND).format(rate=rate),
+        drag=_slowed(rate, course),
     )
+
+
+def _first_rate(found: Heard, course: Spun) -> float:
+    """Return the speed where a course begins, in turns a second, as the wheel's own whole orders have it."""
+    return course.first_rate * (found.turns_per_s or 0.0) / course.turns.mean_rate
+
+
+def _slowed(rate: float, course: Spun) -> Drag | None:
+    return Drag(rate, course.halving_s, course.odds) if course.halving_s else None
+
+
+def _not_at_one_pitch(families: Sequence[Family], course: Spun) -> tuple[Family, ...]:
+    """Return families as strong as they are beside something that repeats at one pitch while the wheel slows."""
+    most = max(course.odds - PITCHED * course.at_one_pitch, 0.0) - float(np.log(RIVAL_SHARE))
+    return tuple(replace(f, strength=min(f.strength, most)) for f in families)
 
 
 def _told_by(heard: Heard) -> float:

@@ -39,5 +39,8 @@
 			{/each}
 		</tbody>
 	</table>
-	<p class="text-faded">Strength over chance, in standard deviations; from {standsFrom} on a line stands.</p>
+	<p class="text-faded">
+		Strength: how much likelier the sound is with the line than without, as a natural logarithm. From {standsFrom}
+		on, ten to one, a line stands.
+	</p>
 {/if}

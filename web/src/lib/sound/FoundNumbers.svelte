@@ -19,7 +19,7 @@
 				<thead
 					><tr class="text-faded"
 						><th class="pr-4 font-normal">What</th><th class="pr-4 font-normal">Events a turn</th>
-						<th class="pr-4 font-normal">Height, dB</th><th class="font-normal">By chance</th></tr
+						<th class="pr-4 font-normal">Height, dB</th><th class="font-normal">By chance, at most</th></tr
 					></thead
 				>
 				<tbody>

@@ -92,7 +92,7 @@ class Shares(unittest.TestCase):
             (
                 heard(family("outer_race", 8.0, blind=True), situation="road"),
                 CAR,
-                8.0 - math.log(1 + 0.3 * math.exp(8.0)),
+                8.0 - math.log(1 + 0.1 * math.exp(8.0)),
             ),
         ):
             shares = said(one, vehicle=vehicle)["fault_lines", "A1L"].shares

@@ -2,13 +2,14 @@
 
 from hematite.families.combs import CLEAR, FAINT, Comb, Family, combs
 from hematite.families.ear import Ear
-from hematite.families.rings import WORN_HARMONICS, bearing_families, unknown_families
+from hematite.families.rings import MARKS, WORN_HARMONICS, bearing_families, unknown_families
 from hematite.families.tones import geared_tones, steady_tones_hz
 from hematite.families.whole import SURE, Turning, once_a_turn, tread_family, wheel_scale, whole_families
 
 __all__ = [
     "CLEAR",
     "FAINT",
+    "MARKS",
     "SURE",
     "WORN_HARMONICS",
     "Comb",

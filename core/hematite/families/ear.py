@@ -13,7 +13,7 @@ from hematite.families.odds import MOST_TONAL, Floats, Mask, held_against, line_
 SHARED = 0.25  # of the bands, the share in which a fault is heard; judgement
 DECOYS = np.geomspace(1.6, 13.0, 110)
 CAGE_DECOYS = np.linspace(0.3, 0.7, 81)
-APART, SLIPPED = 0.04, 0.035  # relative distance of a decoy from all that is due, at least and for slip
+APART, SLIPPED = 0.04, 0.05  # relative distance of a decoy from all that is due: of a cage's, and for slip
 LEAST_DECOYS = 30
 WHOLE_APART = 0.05  # its distance from a whole order
 OWN_WIDTH, OWN_STEPS = 0.01, 3  # of its order, and of the axis, by which a strong line's skirts reach either way
@@ -71,7 +71,8 @@ class Ear:
         for k in range(1, beyond + 1):
             for m in range(-SIDES_OWN, SIDES_OWN + 1) if comb.side and sparse else (0,):
                 order = k * comb.order * scale + m * comb.side
-                own |= np.abs(self.orders - order) <= OWN_WIDTH * order + OWN_STEPS * self.step
+                reach = OWN_WIDTH * order + OWN_STEPS * self.step + abs(m) * comb.side * self.spread
+                own |= np.abs(self.orders - order) <= reach
         return own
 
     def laid(self, odds: Floats, comb: Comb, bases: Floats, scales: Floats) -> Floats:
@@ -101,8 +102,8 @@ class Ear:
         """Return the family that a comb finds, held against the same comb where nothing of all that is `due` lies."""
         odds, scales = self.odds(tonal=tonal), comb.scales(self.spread)
         laid = self.laid(odds, comb, np.array([comb.order]), scales)[:, 0]
-        scale = float(scales[np.unravel_index(laid.argmax(), laid.shape)[1]])
-        decoys = _decoys(comb, due, apart=max(APART, self.spread + SLIPPED))
+        scale = float(scales[laid.sum(axis=0).argmax()])  # wide lines fit at several: the middle fits narrow ones too
+        decoys = _decoys(comb, due, apart=self.spread + SLIPPED)
         elsewhere = mean_odds(self.laid(self.filled(odds, comb, scale), comb, decoys, scales), axis=(0, 2))
         strength = held_against(float(mean_odds(laid)), elsewhere)
         return self.told(comb, scale, strength, row=row, tonal=tonal)

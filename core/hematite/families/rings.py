@@ -11,7 +11,8 @@ from hematite.families.combs import CLEAR, FAINT, Comb, Family, combs
 from hematite.families.ear import Ear
 from hematite.families.odds import Floats, held_against, mean_odds
 
-LEAST_CAGE_TURNS = 5.0  # of four and fewer hiss, or a scrape, looks like a cage as often as not; measured
+LEAST_CAGE_TURNS = 15.0  # of fewer hiss, or a scrape, looks like a cage too often; measured
+MOST_CAGE = 3.0  # nats: a hand, gusts and a wandering level are as slow; one in fifty of hiss showed more; measured
 WORN = "many"
 WORN_HARMONICS = 3
 MARKS = ("outer_race", "inner_race", "rolling_element")
@@ -46,6 +47,7 @@ def bearing_families(ear: Ear, rows: Sequence[Row], *, rotating: str, turns: flo
     before: dict[tuple[str, str, float], float] = {}
     while tried:
         found = [ear.family(comb, due=due, row=row, tonal=tonal) for comb, row, tonal in tried]
+        found = [replace(f, strength=min(f.strength, MOST_CAGE)) if f.kind == "cage" else f for f in found]
         # to be deaf to what is explained makes nothing else stronger
         found = [replace(f, strength=min(f.strength, before.get((f.kind, f.row, f.order), np.inf))) for f in found]
         before = {(f.kind, f.row, f.order): f.strength for f in found}
@@ -58,8 +60,11 @@ def bearing_families(ear: Ear, rows: Sequence[Row], *, rotating: str, turns: flo
     return tuple(told)
 
 
-def _leads(family: Family) -> tuple[bool, float]:
-    return family.kind != "cage" and family.strength >= FAINT, family.strength
+def _leads(family: Family) -> tuple[int, float]:
+    """Return what families are ranked by: a clear mark first, whose ring may sing besides; a cage last."""
+    if family.kind in MARKS and family.strength >= CLEAR:
+        return 2, family.strength
+    return int(family.kind != "cage" and family.strength >= FAINT), family.strength
 
 
 def _worn(comb: Comb) -> Comb:
@@ -83,7 +88,7 @@ def _blind(ear: Ear, rotating: str, *, tonal: bool) -> Family:
     bases = bases[np.abs(bases - np.round(bases)) > 0.03]
     odds = ear.odds(tonal=tonal)
     laid = ear.laid(odds, plain, bases, np.ones(1))[..., 0]
-    best = _fundamental(bases, laid.max(axis=0))
+    best = _fundamental(bases, laid.sum(axis=0))
     kind, side = (WORN, 0.0) if tonal else _by_side_lines(ear, best, rotating)
     rest = ear.filled(odds, replace(plain, order=best, side=side), 1.0)
     elsewhere = np.array([_unrelated(ear, rest, bases, parts[: plain.harmonics]) for parts in UNRELATED])

@@ -11,8 +11,10 @@ from hematite.envelopes import HIGHEST_ORDER, OrderSpectrum, Sound, order_spectr
 from hematite.families import (
     CLEAR,
     FAINT,
+    MARKS,
     SURE,
     WORN_HARMONICS,
+    Comb,
     Ear,
     Family,
     Turning,
@@ -251,6 +253,8 @@ def _by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[
     of_wheel = (once, *whole_families(turning), treads)
     if any(family.standing != "nothing" for family in of_wheel):
         ear = ear.without(ear.whole_orders())
+    if geared.standing != "nothing":
+        ear = ear.without(ear.own_lines(Comb("geared_tones", geared.order / 2), 1.0))
     families = (*_bearing_families(ear, bearings, turns=turns.count * wheel), *of_wheel)
     return replace(
         heard,
@@ -265,9 +269,9 @@ def _by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[
 def _tones(geared: Family, taken: Taken, turns: WheelTurns, families: Sequence[Family]) -> tuple[Tone, ...]:
     """Return the tones of engine and gears, named so that they are not taken for a bearing's."""
     found = []
-    standing = [f.found_order for f in families if f.standing != "nothing"]
+    standing = [f.found_order for f in families if f.kind in MARKS and f.standing == "clear"]
     own = any(abs(order / geared.order - k) < 0.02 * k for order in standing for k in (1, 2, 4) if geared.order)
-    if geared.standing == "clear" and not own:
+    if geared.standing != "nothing" and not own:
         words = f"Tones of an engine or gearbox, geared {geared.order:.2f} to one with the wheel; they do not count."
         found.append(Tone("geared", float(geared.order), words))
     low, rate = taken.sound.below(STEADY_BELOW_HZ)
@@ -282,22 +286,19 @@ def _tones(geared: Family, taken: Taken, turns: WheelTurns, families: Sequence[F
 def _turning(taken: Taken, turns: WheelTurns) -> Turning | None:
     """Return order spectra of every band's swells and of the low sound itself; None below four turns."""
     fixed = taken.banded[1:] or taken.banded  # the first is the one that knocks most, and overlaps the others
-    whole, tones = taken.traces
-    hum, rate = taken.hum(turns)
-    swells_per_turn = [per_turn(one.values, rate=one.rate, turns=turns) for one in fixed]
-    swells_per_turn.append(per_turn(whole.values.astype(np.float32), rate=whole.rate, turns=turns))
+    tones, (hum, rate) = taken.traces[-1], taken.hum(turns)
+    swelling = [per_turn(one.values, rate=one.rate, turns=turns) for one in fixed]
     low = per_turn(hum, rate=rate, turns=turns)
     sung = per_turn(tones.values.astype(np.float32), rate=tones.rate, turns=turns)
-    length = min(len(values) for values in (*swells_per_turn, low, sung))
-    found = [order_spectrum(values[:length]) for values in (*swells_per_turn, sung)]
+    length = min(len(values) for values in (*swelling, low, sung))
+    found = [order_spectrum(values[:length]) for values in (*swelling, sung)]
     hummed = order_spectrum(low[:length], highest=HUM_ORDERS)
     if hummed is None:
         return None
     *knocks, tonal = [one for one in found if one]
-    means = [swell.mean for swell in fixed]
-    loud = [replace(one, power=one.power * mean**2) for one, mean in zip(knocks, [*means, 0.0], strict=True)]
-    high = [one for one, swell in zip(loud, fixed, strict=False) if swell.band.low_hz >= ABOVE_HUM_HZ]
-    return Turning(tuple(loud), tuple(high or loud[:-1]), hummed, tonal)
+    loud = [replace(one, power=one.power * swell.mean**2) for one, swell in zip(knocks, fixed, strict=True)]
+    high = [one for one, swell in zip(loud, fixed, strict=True) if swell.band.low_hz >= ABOVE_HUM_HZ]
+    return Turning(tuple(loud), tuple(high or loud), hummed, tonal)
 
 
 def _at_true_speed(turning: Turning, spread: float) -> tuple[Turning, Ear, float]:

@@ -160,7 +160,7 @@ CASES: list[dict[str, Any]] = [
     {
         "vehicle": "quad",
         "complaint": "Rumbles since the autumn stream crossings; the gardener says it comes from the back.",
-        "hidden": {"A2L": "inner_race"},
+        "hidden": {"A2L": "outer_race"},
         "record": [],
         "spun": ["A1L", "A1R", "A2L", "A2R"],
         "found": [

@@ -35,7 +35,7 @@ class Demo(TestCase):
         self.assertIsNotNone(Case.objects.get(vehicle__label__startswith="Heritage").closed_at)
         self.assertEqual(self.judged("Outreach")["culprits"][0]["cause"], "brake")
         quad = self.judged("Grounds quad")["culprits"][0]  # spun by hand: the speed is found in the sound
-        self.assertEqual((quad["hub"], quad["mechanism"]), ("A2L", "inner_race"))
+        self.assertEqual((quad["hub"], quad["mechanism"]), ("A2L", "outer_race"))
 
     def test_one_case_of_each_outcome(self) -> None:
         """Every choice was made once at least, none of them against the advice."""

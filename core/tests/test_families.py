@@ -24,9 +24,9 @@ from hematite.families import (
     wheel_scale,
     whole_families,
 )
-from hematite.families.odds import STRENGTHS, held_against, line_odds, odds_of_chance
 from hematite.families.whole import in_nats
 from hematite.families.words import family_words
+from hematite.odds import STRENGTHS, held_against, line_odds, odds_of_chance
 from hematite.tables import table
 from scipy import stats
 

@@ -85,6 +85,12 @@ class RunningDown(unittest.TestCase):
                 self.assertTrue(all(f.strength >= 0 for f in heard.families))  # nothing was ruled out either
                 self.assertEqual([f.kind for f in heard.families if f.standing == "clear"], [])
 
+    def test_more_turns_than_an_arm_gives(self) -> None:
+        """Two hundred turns in eleven seconds: no course makes them, and nothing is said of how it ran down."""
+        heard, _ = running_down("outer_race", miscounted=200.0)
+        self.assertIn("Counted; nothing repeats", heard.speed_words)
+        self.assertEqual([f.kind for f in heard.families if f.standing == "clear"], [])
+
     def test_taps_are_bettered_by_the_sound(self) -> None:
         """A hand that trembles by 35 ms: what it tapped is a course, and near it the sound tells it to a hair."""
         scene = Scene(KNOWN, {"A1L": "inner_race"}, Trouble(), seed=4)

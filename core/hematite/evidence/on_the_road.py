@@ -17,13 +17,6 @@ CLICKS = ("clicks_left", "clicks_right")
 Shares = Mapping[str, float]
 
 
-def clicking(heard: Heard) -> bool:
-    """Return whether a run clicks in one bend only, as a drive joint does."""
-    return any(
-        test.kind in CLICKS and test.db >= CLICK_DB and test.deviations >= SURE_DEVIATIONS for test in heard.road
-    )
-
-
 def road_statements(all_heard: Sequence[Heard]) -> list[Statement]:
     """Return what road tests tell. Each test speaks once: through the recording that shows it most surely."""
     tests = [(heard, test) for heard in all_heard for test in heard.road]

@@ -32,7 +32,7 @@ LINES: Mapping[str, Mapping[str, tuple[str, ...]]] = {
 STROKES_DB = {"touch": (-np.inf, 2.0), "scrape": (2.0, 7.0), "grind": (7.0, np.inf)}
 STROKES_DOUBT_DB = 2.0
 OTHERS_BY_LUCK = 0.1  # of the recordings of a driven wheel hold a row of lines of something else; judgement
-GEARS_BY_LUCK = 0.1  # of the recordings in which gears turn, one of their tones lies where a ring's is due; measured
+GEARS_BY_LUCK = 0.1  # of the recordings in which gears turn, one of their tones lies where a ring's is due; judgement
 MOST_NATS = 9.2  # ten thousand to one: beyond, what nobody thought of is likelier than hiss; judgement
 FAINT_RHYTHM, SURE_RHYTHM = 13.0, 28.0  # deviations of a found course; hiss alone reaches 5 to 12, see docs/method.md
 

@@ -4,7 +4,16 @@ from hematite.families.combs import CLEAR, FAINT, Comb, Family, combs
 from hematite.families.ear import Ear
 from hematite.families.rings import MARKS, WORN_HARMONICS, bearing_families, unknown_families
 from hematite.families.tones import geared_tones, steady_tones_hz
-from hematite.families.whole import SURE, Turning, once_a_turn, tread_family, wheel_scale, whole_families
+from hematite.families.whole import (
+    SURE,
+    Turning,
+    hum_family,
+    in_nats,
+    once_a_turn,
+    tread_family,
+    wheel_scale,
+    whole_families,
+)
 
 __all__ = [
     "CLEAR",
@@ -19,6 +28,8 @@ __all__ = [
     "bearing_families",
     "combs",
     "geared_tones",
+    "hum_family",
+    "in_nats",
     "once_a_turn",
     "steady_tones_hz",
     "tread_family",

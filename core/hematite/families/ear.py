@@ -8,9 +8,8 @@ import numpy as np
 
 from hematite.envelopes import OrderSpectrum
 from hematite.families.combs import Comb, Family
-from hematite.families.odds import MOST_TONAL, Floats, Mask, held_against, line_odds, mean_odds
+from hematite.odds import MOST_TONAL, Floats, Mask, held_against, in_some_bands, line_odds, mean_odds
 
-SHARED = 0.25  # of the bands, the share in which a fault is heard; judgement
 DECOYS = np.geomspace(1.6, 13.0, 110)
 CAGE_DECOYS = np.linspace(0.3, 0.7, 81)
 APART, SLIPPED = 0.04, 0.05  # relative distance of a decoy from all that is due: of a cage's, and for slip
@@ -91,12 +90,12 @@ class Ear:
         total = np.zeros((*odds.shape[:2], *orders.shape[1:]))
         for place, within, weight in zip(places, inside, weights, strict=True):
             total += weight * np.where(within, odds[..., np.where(within, place, 0)], 0.0)
-        return _in_some_bands(total)
+        return in_some_bands(total)
 
     def all_along(self, odds: Floats, orders: Floats, count: int) -> Floats:
         """Return the odds of the `count` lines that stand lowest of those at given orders, shape (lines, *looks)."""
         places = np.clip(np.rint(orders / self.step), 0, odds.shape[-1] - 1).astype(np.int64)
-        return _in_some_bands(np.sort(odds[..., places], axis=2)[:, :, :count].sum(axis=2))
+        return in_some_bands(np.sort(odds[..., places], axis=2)[:, :, :count].sum(axis=2))
 
     def family(self, comb: Comb, *, due: Sequence[Comb], row: str = "", tonal: bool = False) -> Family:
         """Return the family that a comb finds, held against the same comb where nothing of all that is `due` lies."""
@@ -146,13 +145,6 @@ class Ear:
         """Return what lies so near a whole order that it may be the wheel's, shape (n,)."""
         reach = np.clip(WHOLE_SMEAR * self.orders, max(WHOLE_ORDER, 2.5 * self.step), WIDEST_WHOLE)
         return np.asarray(np.abs(self.orders - np.round(self.orders)) < reach)
-
-
-def _in_some_bands(odds: Floats) -> Floats:
-    """Return the odds of what is heard in some of the bands, from shape (bands, …): in each it is there or not."""
-    if len(odds) == 1:
-        return np.asarray(odds[0])
-    return np.asarray(np.logaddexp(np.log(1 - SHARED), np.log(SHARED) + odds).sum(axis=0))
 
 
 def _decoys(comb: Comb, due: Sequence[Comb], *, apart: float) -> Floats:

@@ -9,7 +9,7 @@ import numpy as np
 from hematite.bearings import Row, fault_orders
 from hematite.families.combs import CLEAR, FAINT, Comb, Family, combs
 from hematite.families.ear import Ear
-from hematite.families.odds import Floats, held_against, mean_odds
+from hematite.odds import Floats, held_against, mean_odds
 
 LEAST_CAGE_TURNS = 15.0  # of fewer hiss, or a scrape, looks like a cage too often; measured
 MOST_CAGE = 3.0  # nats: a hand, gusts and a wandering level are as slow; one in fifty of hiss showed more; measured

@@ -9,7 +9,7 @@ from scipy import ndimage, stats
 from hematite.envelopes import OrderSpectrum
 from hematite.families.combs import Comb, Family
 from hematite.families.ear import Ear
-from hematite.families.odds import held_against, mean_odds, odds_of_chance
+from hematite.odds import held_against, mean_odds, odds_of_chance
 
 Floats = npt.NDArray[np.float64]
 
@@ -122,10 +122,10 @@ def whole_families(turning: Turning) -> tuple[Family, ...]:
 
     A cupped tyre pushes, it does not knock; its order 1 is left out, as every wheel has a little unbalance.
     """
-    return max((_swell(s) for s in turning.high), key=lambda f: f.strength), _hum(turning.hum)
+    return max((_swell(s) for s in turning.high), key=lambda f: f.strength), hum_family(turning.hum)
 
 
-def _hum(spectrum: OrderSpectrum) -> Family:
+def hum_family(spectrum: OrderSpectrum) -> Family:
     """Return how whole orders stand in the sound itself against the same orders shifted between them.
 
     A tyre's stand in a cluster around its number of cups, so three neighbours count; the tones of an engine geared to

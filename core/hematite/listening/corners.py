@@ -124,7 +124,7 @@ def _quieter_at(mate: Heard, family: Family) -> bool:
 
 
 def _by_strength(heard: Heard, all_heard: Sequence[Heard]) -> frozenset[str]:
-    """Return the kinds that stand so much better in a recording whose level may not be compared that they are its.
+    """Return the kinds that stand so much better in another recording, where levels do not compare, that they are its.
 
     One noise is heard all over a vehicle that runs; it stands out most where it comes from.
     """

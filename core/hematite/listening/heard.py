@@ -5,11 +5,13 @@ from dataclasses import asdict, dataclass, fields, replace
 from typing import Any
 
 from hematite.envelopes import OrderSpectrum
-from hematite.families import Family
+from hematite.families import Family, in_nats
 from hematite.listening.road import RoadTest
 from hematite.listening.situation import Segment, Situation
 from hematite.recordings import Finding, usable
 from hematite.spectra import Band
+
+NATS = "nats"  # what strengths are kept in
 
 
 @dataclass(frozen=True)
@@ -74,11 +76,11 @@ def heard_to_json(heard: Heard) -> dict[str, Any]:
     """Return what was heard as plain JSON; its plot is not part of it."""
     kept = {name: value for name, value in asdict(replace(heard, spectrum=None)).items() if name != "spectrum"}
     kept["situation"]["speed"] = dict(heard.situation.speed)
-    return kept
+    return kept | {"strengths": NATS}
 
 
 def heard_from_json(data: Mapping[str, Any]) -> Heard:
-    """Return what `heard_to_json` kept."""
+    """Return what `heard_to_json` kept; strengths that it once kept in robust deviations become odds."""
     kept = _known(Heard, data)
     made = dict(data["situation"])
     made["segments"] = tuple(Segment(**segment) for segment in made.get("segments", ()))
@@ -90,13 +92,14 @@ def heard_from_json(data: Mapping[str, Any]) -> Heard:
     kept["road"] = tuple(RoadTest(**test) for test in data.get("road", ()))
     for name in ("band_levels_db", "third_octaves_db"):
         kept[name] = tuple(data.get(name, ()))
-    kept["families"] = tuple(_family(family) for family in data["families"])
+    as_kept = (lambda strength: strength) if data.get("strengths") == NATS else in_nats
+    kept["families"] = tuple(_family(family, as_kept(family["strength"])) for family in data["families"])
     return Heard(**kept)
 
 
-def _family(data: Mapping[str, Any]) -> Family:
-    lines = tuple((n, o, h) for n, o, h in data["lines"])
-    return Family(**{**_known(Family, data), "lines": lines, "hubs": tuple(data.get("hubs", ()))})
+def _family(data: Mapping[str, Any], strength: float) -> Family:
+    lines, hubs = tuple((n, o, h) for n, o, h in data["lines"]), tuple(data.get("hubs", ()))
+    return Family(**{**_known(Family, data), "lines": lines, "hubs": hubs, "strength": strength})
 
 
 def _known(made: type, data: Mapping[str, Any]) -> dict[str, Any]:

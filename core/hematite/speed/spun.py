@@ -14,6 +14,7 @@ import numpy.typing as npt
 import scipy.fft
 from scipy import ndimage, optimize, special
 
+from hematite.odds import MOST, in_some_bands, odds_of, smeared
 from hematite.speed.stated import WheelTurns
 from hematite.traces import Trace
 
@@ -30,8 +31,8 @@ LEAST_S = 1.5
 RATES = (1.7, 11.0)  # turns a second of a wheel spun by hand to be heard; common practice, no source
 RATE_STEP = 0.004  # of the logarithm
 USUAL_RATE, RATE_SPREAD = 3.5, 0.5  # of arms, in turns a second and in its logarithm; judgement
-FIT_POINTS, MISFIT = 200, 0.5  # turns: a wheel that was pushed again takes no one course
-NEVER_S, PITCHED_LINES = 1e6, 6
+FIT_POINTS, MISFIT = 200, 0.5  # turns: a wheel that was pushed again takes no one course; judgement
+NEVER_S, PITCHED_LINES = 1e6, 6  # a course that does not slow, and the lines of what sounds at one pitch
 TREMBLE = 0.12  # turns that a timed course may be off: a hand's tapping at four turns a second, common practice
 NEAR = 0.02  # of the speed, how near a timed one is
 MISCOUNTED = 1.2  # turns: the first and the last are seldom whole; judgement
@@ -41,8 +42,8 @@ APART, OTHER = 0.06, 0.05  # courses and speeds nearer than this are one
 RIVALS = 3
 FREE_HZ = np.exp(np.arange(np.log(4.0), np.log(90.0), 0.004))  # of balls past a mark at an arm's speed
 SMEAR = 0.006  # of its frequency, how wide a line is on a course that is only nearly right
-STRENGTHS = np.array([2.0, 6.0, 20.0, 60.0, 200.0])
-ABSENT, MOST, SHARED = 0.5, 5.0, 0.25  # as in the families' odds
+STRENGTHS = np.array([2.0, 6.0, 20.0, 60.0, 200.0])  # coarser than in the families: it is asked a thousand times
+PADDED_BINS = 2.2  # neighbouring points of a spectrum padded by half that count as one look
 
 
 @dataclass(frozen=True)
@@ -236,10 +237,12 @@ class _Search:
         if self._timed is None:
             return True
         low, high = max(course.start_s, self._timed.times_s[0]), min(course.until_s, self._timed.times_s[-1])
+        if high <= low:
+            return False
         times = np.linspace(low, high, 20)
         own, timed = course.turns(times - course.start_s), self._timed.at(times)
         slope, level = np.polyfit(own, timed, 1)
-        return high > low and float(np.std(timed - slope * own - level)) <= TREMBLE
+        return float(np.std(timed - slope * own - level)) <= TREMBLE
 
     def _possible(self, course: Course) -> Floats:
         if course.rate:
@@ -270,8 +273,7 @@ class _Search:
         floor = ndimage.uniform_filter1d(log_power, max(int(FLOOR_HZ / step), 9), axis=1, mode="nearest")
         odds = _line_odds(np.exp(np.minimum(log_power - floor - np.euler_gamma, 9.0)), 0.0 if fine else SMEAR)
         odds[:, : int(LEAST_HZ / step)] = 0.0
-        together = np.logaddexp(np.log(1 - SHARED), np.log(SHARED) + odds).sum(axis=0)
-        return together, odds[-1], step
+        return in_some_bands(odds), odds[-1], step
 
 
 def _even(traces: Sequence[Trace]) -> npt.NDArray[np.float32]:
@@ -291,16 +293,10 @@ def _alike(one: Course, other: Course) -> bool:
 
 
 def _line_odds(ratio: Floats, smear: float) -> Floats:
-    """Return the odds of a line, as `families.odds` has them, for one width; shape (traces, n)."""
-    place = np.arange(ratio.shape[1])
-    total = np.concatenate([np.zeros((len(ratio), 1)), np.cumsum(ratio, axis=1, dtype=np.float64)], axis=1)
-    low = np.maximum(np.rint(place * (1 - smear)), 0).astype(np.int64)
-    high = np.minimum(np.rint(place * (1 + smear)) + 1, len(place)).astype(np.int64)
-    mean, looks = (total[:, high] - total[:, low]) / (high - low), np.maximum((high - low) / 2.2, 1.0)
-    by_strength = [looks * (mean * a / (1 + a) - np.log1p(a)) for a in STRENGTHS]
-    present = special.logsumexp(by_strength, axis=0) - np.log(len(STRENGTHS))
-    odds = np.logaddexp(np.log(ABSENT), np.log(1 - ABSENT) + present)
-    return np.asarray(np.minimum(odds, MOST) + np.log1p(np.maximum(odds - MOST, 0.0)))  # the sharper, the nearer
+    """Return the odds of a line of one width, shape (traces, n); the sharper it is the nearer is the course."""
+    mean, count = smeared(ratio, smear * np.arange(ratio.shape[1], dtype=np.float64))
+    odds = odds_of(mean, np.maximum(count / PADDED_BINS, 1.0), STRENGTHS)
+    return np.asarray(np.minimum(odds, MOST) + np.log1p(np.maximum(odds - MOST, 0.0)))
 
 
 def _stands(odds: Floats, step: float, comb: Lines, rates: Floats) -> Floats:

@@ -16,11 +16,12 @@ from hematite.envelopes import OrderSpectrum
 Floats = npt.NDArray[np.float64]
 Mask = npt.NDArray[np.bool_]
 
-STRENGTHS = 2.0 ** np.arange(9)  # of a line, in the floor's power
+STRENGTHS: Floats = np.exp2(np.arange(9.0))  # of a line, in the floor's power
 ABSENT = 0.5  # how often a line that is due does not stand out; judgement
 # Nats: no line convicts alone, not the loudest: an echo's, an engine's or a hum's may lie there too. Tones stand so
 # much higher over hiss that more of it is certain to be a tone. Judgement.
 MOST, MOST_TONAL = 5.0, 12.0
+SHARED = 0.25  # of the bands, the share in which a fault is heard; judgement
 SMEARS = (0.0, 0.004, 0.012)  # of its order, how wide a line is: slip wanders, and a speed is read so well; judgement
 OVERLAPPED = 0.85  # looks that one block more is worth when blocks with Hann windows overlap by half
 HANN_BINS = 1.5  # neighbouring bins of a Hann window that count as one look
@@ -29,7 +30,7 @@ LEAST_TAIL = 1.0  # nats: what chance alone makes of hiss falls off no more stee
 TAIL = 0.2  # of what lies where nothing is due, the share that tells how chance falls off
 
 
-def looks_of(spectrum: OrderSpectrum) -> float:
+def _looks_of(spectrum: OrderSpectrum) -> float:
     """Return how many independent looks each point of a spectrum averages."""
     return max(OVERLAPPED * spectrum.blocks, 1.0) if spectrum.blocks > 1 else 1.0
 
@@ -39,20 +40,15 @@ def line_odds(spectra: Sequence[OrderSpectrum], muted: Mask | None = None, *, mo
 
     What is `muted`, shape (n,), counts as hiss, at its own order and in wide lines around it.
     """
-    orders, looks = spectra[0].orders, looks_of(spectra[0])
+    orders, looks = spectra[0].orders, _looks_of(spectra[0])
     # a floor is a median; of gamma-distributed power that lies below the mean
     ratio = np.stack([one.ratio for one in spectra]) * special.gammaincinv(looks, 0.5) / looks
     if muted is not None:
         ratio[:, muted] = 1.0
-    total = np.concatenate([np.zeros((len(ratio), 1)), np.cumsum(ratio, axis=1)], axis=1)
     found = []
     for smear in SMEARS:
-        half = smear * orders / spectra[0].step
-        place = np.arange(len(orders))
-        low = np.clip(np.rint(place - half), 0, len(orders) - 1).astype(np.int64)
-        high = np.clip(np.rint(place + half) + 1, 1, len(orders)).astype(np.int64)
-        mean = (total[:, high] - total[:, low]) / (high - low)
-        found.append(np.minimum(_odds(mean, looks * np.maximum((high - low) / HANN_BINS, 1.0)), most))
+        mean, count = smeared(ratio, smear * orders / spectra[0].step)
+        found.append(np.minimum(odds_of(mean, looks * np.maximum(count / HANN_BINS, 1.0)), most))
     odds = np.stack(found, axis=1)
     odds[..., orders < LEAST_ORDER] = 0.0
     if muted is not None:
@@ -60,11 +56,27 @@ def line_odds(spectra: Sequence[OrderSpectrum], muted: Mask | None = None, *, mo
     return odds
 
 
-def _odds(ratio: Floats, looks: Floats) -> Floats:
-    """Return the odds of a line by the mean of so many looks' powers over the floor."""
-    by_strength = [looks * (ratio * a / (1 + a) - np.log1p(a)) for a in STRENGTHS]
-    present = special.logsumexp(by_strength, axis=0) - np.log(len(STRENGTHS))
+def smeared(ratio: Floats, half: Floats) -> tuple[Floats, Floats]:
+    """Return the mean over `half` so many points either way, and of how many points it is; shapes (…, n) and (n,)."""
+    place = np.arange(ratio.shape[-1])
+    total = np.concatenate([np.zeros((len(ratio), 1)), np.cumsum(ratio, axis=1, dtype=np.float64)], axis=1)
+    low = np.clip(np.rint(place - half), 0, len(place) - 1).astype(np.int64)
+    high = np.clip(np.rint(place + half) + 1, 1, len(place)).astype(np.int64)
+    return np.asarray((total[:, high] - total[:, low]) / (high - low)), np.asarray(high - low, dtype=np.float64)
+
+
+def odds_of(ratio: Floats, looks: Floats, strengths: Floats = STRENGTHS) -> Floats:
+    """Return the odds of a line by the mean of so many looks' powers over the floor; `strengths` are averaged over."""
+    by_strength = [looks * (ratio * a / (1 + a) - np.log1p(a)) for a in strengths]
+    present = special.logsumexp(by_strength, axis=0) - np.log(len(strengths))
     return np.asarray(np.logaddexp(np.log(ABSENT), np.log(1 - ABSENT) + present))
+
+
+def in_some_bands(odds: Floats) -> Floats:
+    """Return the odds of what is heard in some of the bands, from shape (bands, …): in each it is there or not."""
+    if len(odds) == 1:
+        return np.asarray(odds[0])
+    return np.asarray(np.logaddexp(np.log(1 - SHARED), np.log(SHARED) + odds).sum(axis=0))
 
 
 def mean_odds(odds: Floats, axis: int | tuple[int, ...] | None = None) -> Floats:

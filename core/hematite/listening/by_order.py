@@ -1,0 +1,160 @@
+"""One recording on the wheel's own angle: what of a bearing, of the wheel and of gears keeps step with it."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from hematite.bearings import Row
+from hematite.envelopes import OrderSpectrum, order_spectrum, per_turn
+from hematite.families import (
+    CLEAR,
+    MARKS,
+    SURE,
+    Comb,
+    Ear,
+    Family,
+    Turning,
+    bearing_families,
+    geared_tones,
+    hum_family,
+    once_a_turn,
+    steady_tones_hz,
+    tread_family,
+    unknown_families,
+    wheel_scale,
+    whole_families,
+)
+from hematite.listening.along import PITCH_RATIO, along
+from hematite.listening.heard import Heard, Tone
+from hematite.listening.taken import HUM_ORDERS, Taken
+from hematite.speed import WheelTurns
+from hematite.vehicles import Hub, Vehicle
+
+KNOWN_SPREAD = 0.005  # what is left of the doubt about speed once the wheel's own orders are found; judgement
+ABOVE_HUM_HZ = 1200.0  # a tyre's hum lies below; judgement
+STEADY_BELOW_HZ = 400.0
+
+
+@dataclass(frozen=True)
+class Bearing:
+    """A bearing that the sound may come from: rows, which ring turns, and the hubs that have it."""
+
+    rows: tuple[Row, ...]
+    rotating: str
+    hubs: tuple[str, ...]
+
+
+def bearings_at(place: str, vehicle: Vehicle) -> tuple[Bearing, ...]:
+    """Return the different bearings that a recording at a place may be of: the hub's own, or all of the vehicle's."""
+    hub = vehicle.hub(place)
+    hubs = [hub] if hub else list(vehicle.hubs())
+    alike: dict[tuple[tuple[Row, ...], str], list[Hub]] = {}
+    for one in hubs:
+        alike.setdefault((one.rows, one.rotating), []).append(one)
+    return tuple(Bearing(rows, ring, tuple(h.id for h in same)) for (rows, ring), same in alike.items())
+
+
+def by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[Bearing]) -> Heard:
+    """Return what is heard on the wheel's own angle: families, tones, road tests and the spectrum worth seeing."""
+    heard = replace(heard, turns_per_s=turns.mean_rate)
+    turning = _turning(taken, turns)
+    if turning is None:
+        return replace(heard, road=along(heard, taken, turns, ()))
+    turning, ear, wheel, once = _at_true_speed(turning, turns.spread)
+    geared = geared_tones(turning.hum)
+    treads = tread_family(turning.hum, speed_varied=turns.speed_ratio >= PITCH_RATIO, geared=geared)
+    of_wheel = (once, *whole_families(turning), treads)
+    if any(family.standing != "nothing" for family in of_wheel):
+        ear = ear.without(ear.whole_orders())
+    if geared.standing != "nothing":
+        ear = ear.without(ear.own_lines(Comb("geared_tones", geared.order / 2), 1.0))
+    families = (*_bearing_families(ear, bearings, turns=turns.count * wheel), *of_wheel)
+    return replace(
+        heard,
+        turns_per_s=turns.mean_rate * wheel,
+        families=families,
+        tones=_tones(geared, taken, turns, families),
+        spectrum=_shown(turning, families),
+        road=along(heard, taken, turns.scaled(wheel), families),
+    )
+
+
+def _tones(geared: Family, taken: Taken, turns: WheelTurns, families: Sequence[Family]) -> tuple[Tone, ...]:
+    """Return the tones of engine and gears, named so that they are not taken for a bearing's."""
+    found = []
+    standing = [f.found_order for f in families if f.kind in MARKS and f.standing == "clear"]
+    own = any(abs(order / geared.order - k) < 0.02 * k for order in standing for k in (1, 2, 4) if geared.order)
+    if geared.standing != "nothing" and not own:
+        words = f"Tones of an engine or gearbox, geared {geared.order:.2f} to one with the wheel; they do not count."
+        found.append(Tone("geared", float(geared.order), words))
+    low, rate = taken.sound.below(STEADY_BELOW_HZ)
+    steady = steady_tones_hz(low, rate=rate, fastest_over_slowest=turns.speed_ratio)
+    if steady:
+        named = ", ".join(f"{hz:.0f}" for hz in steady[:3])
+        words = f"Tones at {named} Hz keep their pitch whatever the wheel's speed; they do not count."
+        found.append(Tone("steady", steady[0], words))
+    return tuple(found)
+
+
+def _turning(taken: Taken, turns: WheelTurns) -> Turning | None:
+    """Return order spectra of every band's swells and of the low sound itself; None below four turns."""
+    fixed = taken.banded[1:] or taken.banded  # the first is the one that knocks most, and overlaps the others
+    tones, (hum, rate) = taken.traces[-1], taken.hum(turns)
+    swelling = [per_turn(one.values, rate=one.rate, turns=turns) for one in fixed]
+    low = per_turn(hum, rate=rate, turns=turns)
+    sung = per_turn(tones.values.astype(np.float32), rate=tones.rate, turns=turns)
+    length = min(len(values) for values in (*swelling, low, sung))
+    found = [order_spectrum(values[:length]) for values in (*swelling, sung)]
+    hummed = order_spectrum(low[:length], highest=HUM_ORDERS)
+    if hummed is None:
+        return None
+    *knocks, tonal = [one for one in found if one]
+    loud = [replace(one, power=one.power * swell.mean**2) for one, swell in zip(knocks, fixed, strict=True)]
+    high = [one for one, swell in zip(loud, fixed, strict=True) if swell.band.low_hz >= ABOVE_HUM_HZ]
+    return Turning(tuple(loud), tuple(high or loud), hummed, tonal)
+
+
+def _at_true_speed(turning: Turning, spread: float) -> tuple[Turning, Ear, float, Family]:
+    """Return the spectra at the speed that the wheel's own whole orders tell, where they do, and that over the stated.
+
+    With them what touches once a turn. Side lines of a turning mark can meet high whole orders at another speed; then
+    the lowest do not stand.
+    """
+    stated = Ear(turning.knocks, turning.tones, spread=spread)
+    once = once_a_turn(stated)
+    wheel, sureness = wheel_scale(turning, spread=spread)
+    if sureness < SURE:
+        return turning, stated, 1.0, once
+    moved = turning.rescaled(wheel)
+    ear = Ear(moved.knocks, moved.tones, spread=KNOWN_SPREAD)
+    moved_once = once_a_turn(ear)
+    stands = max(moved_once.strength, hum_family(moved.hum).strength)
+    if stands < max(CLEAR, once.strength):
+        return turning, stated, 1.0, once
+    return moved, ear, wheel, moved_once
+
+
+def _bearing_families(ear: Ear, bearings: Sequence[Bearing], *, turns: float) -> tuple[Family, ...]:
+    """Return the families of the bearings that may be heard; of unknown ones the best that stands anywhere."""
+    found: list[Family] = []
+    for bearing in bearings:
+        own = bearing_families(ear, bearing.rows, rotating=bearing.rotating, turns=turns) if bearing.rows else ()
+        found += [replace(family, hubs=bearing.hubs) for family in own]
+    blind = [bearing for bearing in bearings if not bearing.rows]
+    if blind:
+        hubs = tuple(hub for bearing in blind for hub in bearing.hubs)
+        found += [replace(f, hubs=hubs) for f in unknown_families(ear, rotating=blind[0].rotating)]
+    return tuple(sorted(found, key=lambda family: family.strength, reverse=True))
+
+
+def _shown(turning: Turning, families: Sequence[Family]) -> OrderSpectrum:
+    """Return the band's spectrum in which the leading family stands highest: the one worth seeing."""
+    knocks = turning.knocks
+    lead = max(families, key=lambda family: family.strength, default=None)
+    if lead is None or lead.standing == "nothing":
+        return knocks[0]
+    if lead.kind == "many":
+        return turning.tones
+    places = [order for _, order, _ in lead.lines]
+    return max(knocks, key=lambda s: float(np.interp(places, s.orders, np.minimum(s.db(), 25.0)).mean()))

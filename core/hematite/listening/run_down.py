@@ -1,0 +1,147 @@
+"""A wheel spun by hand and let go: heard on the course that explains most of it, beside what others would explain."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from hematite.bearings import fault_orders
+from hematite.families import FAINT, WORN_HARMONICS, Family, combs
+from hematite.listening.by_order import Bearing, by_order
+from hematite.listening.heard import Drag, Heard
+from hematite.listening.taken import Taken
+from hematite.speed import Lines, Spun, WheelTurns, find_spun
+from hematite.traces import Trace
+
+WHOLE_LINES = 12
+AS_STATED = "as stated"
+SPUN_TIMED = "As timed; between the marks its run-down was found in the sound: {rate:.1f} turns a second at first."
+SPUN_FOUND = "Found in the sound: {rate:.1f} turns a second at first."
+SPUN_COUNTED = "Counted; its run-down found in the sound: {rate:.1f} turns a second at first."
+NOT_FOUND = "Nothing repeats clearly enough to find the speed by."
+NOT_FOUND_COUNTED = "Counted; nothing repeats clearly enough to tell how it ran down."
+NOT_TOLD_BY = ("cage", "swell", "tread", "whole_orders")  # kinds by which no speed is told
+SEARCHED = 3.4  # nats: some thirty courses that differ are tried; of 60 recordings of hiss none then stood
+AS_LIKELY = 5.0  # nats: speeds that explain so nearly as much are not told apart; judgement
+PITCHED = 2.0  # a comb at one pitch has half as many lines as a fault's; judgement
+RIVAL_SHARE = 0.1  # how likely a rival explanation is before anything is heard; judgement
+
+
+def heard_spun(
+    heard: Heard, taken: Taken, bearings: Sequence[Bearing], stated: WheelTurns | None, counted: float | None
+) -> Heard:
+    """Return what is heard of a wheel let go, on the course and at the speed at which most is explained."""
+    swelling = [Trace(one.values.astype(np.float64) - 1, one.rate) for one in taken.banded[1:]]
+    timed = stated if not counted else None
+    tried = find_spun([*swelling, *taken.traces], _laid_lines(bearings), counted=counted, timed=timed)
+    at_each = [_less(by_order(heard, taken, one.turns, bearings), SEARCHED) for one in tried]
+    if timed:
+        at_each.append(by_order(heard, taken, timed, bearings))
+        best = max(range(len(at_each)), key=lambda n: _told_by(at_each[n]))
+        return _as_timed(at_each[best], tried[best] if best < len(tried) else None)
+    if tried:
+        return _as_found(at_each, tried, counted)
+    if stated:  # no wheel spun by hand makes as many turns in that time, or it is too short to ask
+        return _unheard(by_order(heard, taken, stated, bearings), counted)
+    return replace(heard, speed_words="The recording is too short to find the speed in it.")
+
+
+def _as_timed(found: Heard, course: Spun | None) -> Heard:
+    """Return what was heard as it was timed, or on a course found near that."""
+    if course is None:
+        return replace(found, speed_words=AS_STATED)
+    rate = _first_rate(found, course)
+    families = _not_at_one_pitch(found.families, course)
+    return replace(found, families=families, speed_words=SPUN_TIMED.format(rate=rate), drag=_slowed(rate, course))
+
+
+def _as_found(at_each: Sequence[Heard], tried: Sequence[Spun], counted: float | None) -> Heard:
+    """Return what was heard on the likeliest course beside what others would explain as well."""
+    found, course = at_each[0], tried[0]
+    if _told_by(found) < FAINT:
+        return _unheard(found, counted)
+    families = found.families
+    for rival, other in zip(at_each[1:], tried[1:], strict=True):
+        families = _beside_rival(families, rival, course.odds - other.odds)
+    rate = _first_rate(found, course)
+    return replace(
+        found,
+        families=_not_at_one_pitch(families, course),
+        speed_words=(SPUN_COUNTED if counted else SPUN_FOUND).format(rate=rate),
+        drag=_slowed(rate, course),
+    )
+
+
+def _unheard(found: Heard, counted: float | None) -> Heard:
+    """Return what is left where no course is told: no speed but what was counted, and no line is missing either."""
+    families = tuple(replace(f, strength=max(min(f.strength, FAINT), 0.0)) for f in found.families)
+    rate = counted / found.duration_s if counted else None
+    words = NOT_FOUND_COUNTED if counted else NOT_FOUND
+    return replace(found, families=families, turns_per_s=rate, speed_words=words, spectrum=None, road=())
+
+
+def _first_rate(found: Heard, course: Spun) -> float:
+    """Return the speed where a course begins, in turns a second, as the wheel's own whole orders have it."""
+    return course.first_rate * (found.turns_per_s or 0.0) / course.turns.mean_rate
+
+
+def _slowed(rate: float, course: Spun) -> Drag | None:
+    return Drag(rate, course.halving_s, course.odds) if course.halving_s else None
+
+
+def _not_at_one_pitch(families: Sequence[Family], course: Spun) -> tuple[Family, ...]:
+    """Return families as strong as they are beside something that repeats at one pitch while the wheel slows."""
+    most = max(course.odds - PITCHED * course.at_one_pitch, 0.0) - float(np.log(RIVAL_SHARE))
+    return tuple(replace(f, strength=min(f.strength, most)) for f in families)
+
+
+def _told_by(heard: Heard) -> float:
+    """Return how strongly anything stands by which a course can be told."""
+    return max((f.strength for f in heard.families if f.kind not in NOT_TOLD_BY), default=0.0)
+
+
+def _less(heard: Heard, nats: float) -> Heard:
+    """Return what was heard on a course that was searched for: among so many some would fit hiss."""
+    return replace(heard, families=tuple(replace(f, strength=f.strength - nats) for f in heard.families))
+
+
+def _beside_rival(families: tuple[Family, ...], rival: Heard, behind: float) -> tuple[Family, ...]:
+    """Return families beside what else would explain the same sound, were the speed another, `behind` nats less well.
+
+    Marks that would be another ring's are told too. A bearing's lines that may be a stroke once a turn, or the other
+    way round, count for no more than how likely a rival is from the start leaves.
+    """
+    lead = max((f for f in rival.families if f.kind not in NOT_TOLD_BY), key=lambda f: f.strength, default=None)
+    if lead is None or lead.standing == "nothing" or behind > AS_LIKELY:
+        return families
+    stroke = lead.kind == "once_a_turn"
+    most = behind - float(np.log(RIVAL_SHARE))
+    against = [(f.kind == "once_a_turn") != stroke and f.kind not in NOT_TOLD_BY for f in families]
+    kept = tuple(
+        replace(f, strength=min(f.strength, most)) if other else f for f, other in zip(families, against, strict=True)
+    )
+    if stroke or any(f.kind == lead.kind and f.standing != "nothing" for f in families):
+        return kept
+    note = f"were it at {rival.turns_per_s or 0.0:.1f} turns a second"
+    top = max((f.strength for f in families if f.kind not in NOT_TOLD_BY), default=0.0)
+    note = "; ".join(filter(None, (lead.note, note)))
+    return (*kept, replace(lead, strength=min(lead.strength, top) - behind, note=note))
+
+
+def _laid_lines(bearings: Sequence[Bearing]) -> list[Lines]:
+    """Return the combs by which a course is found: whole orders, and what the bearing's own faults would make."""
+    found = [Lines(np.arange(1.0, WHOLE_LINES + 1), np.ones(WHOLE_LINES))]
+    if not all(bearing.rows for bearing in bearings):
+        found.append(Lines(np.arange(1.0, 5.0), np.ones(4), free=True))
+        found.append(Lines(np.arange(1.0, 4.0), np.ones(3), tonal=True, free=True))
+    for bearing in bearings:
+        for row in bearing.rows:
+            for comb in combs(fault_orders(row, rotating=bearing.rotating)):
+                if comb.kind == "cage":
+                    continue
+                multiples, offsets, weights = comb.due()
+                found.append(Lines(multiples * comb.order + offsets, weights))
+                if comb.kind != "rolling_element":
+                    worn = comb.order * np.arange(1.0, WORN_HARMONICS + 1)
+                    found.append(Lines(worn, np.ones(WORN_HARMONICS), tonal=True))
+    return found

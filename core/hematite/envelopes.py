@@ -1,13 +1,13 @@
 """Envelopes on the wheel's own axis: the rise and fall of bands of sound, per wheel turn."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
 import numpy.typing as npt
 import scipy.fft
-from scipy import ndimage, signal
+from scipy import ndimage, signal, special
 
 from hematite.recordings.decoding import Samples
 from hematite.spectra import THIRD_OCTAVES_HZ, Band
@@ -25,6 +25,7 @@ OVERSAMPLED = 4.0  # points per period of the fastest order, so that a straight 
 LOUDEST_SHARE = 99.7  # percentile at which an envelope is cut: a stray knock is rarer, a ball's passage is not
 LEVELLED_TURNS = 3.0  # an envelope is held against its own mean over so many turns
 LEVELLED_LEAST_S = 1.0
+OVERLAPPED = 0.85  # looks that one block more is worth when blocks with Hann windows overlap by half
 
 
 @dataclass(frozen=True)
@@ -135,6 +136,18 @@ class OrderSpectrum:
     def rescaled(self, wheel: float) -> "OrderSpectrum":
         """Return the same spectrum when the wheel turned `wheel` times as fast as was stated."""
         return OrderSpectrum(self.orders / wheel, self.ratio, self.power, self.blocks)
+
+    @property
+    def looks(self) -> float:
+        """Return how many independent looks each point averages."""
+        return max(OVERLAPPED * self.blocks, 1.0) if self.blocks > 1 else 1.0
+
+    def as_hiss(self, mask: npt.NDArray[np.bool_], chance: np.random.Generator) -> "OrderSpectrum":
+        """Return the same spectrum with hiss where the mask, shape (n,), is."""
+        ratio = self.ratio.copy()
+        hiss = chance.gamma(self.looks, size=int(mask.sum()))
+        ratio[mask] = hiss / special.gammaincinv(self.looks, 0.5)  # the floor is a median
+        return replace(self, ratio=ratio)
 
     def db(self) -> Floats:
         """Return the height over the floor in dB, shape (n,)."""

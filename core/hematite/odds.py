@@ -23,16 +23,10 @@ ABSENT = 0.5  # how often a line that is due does not stand out; judgement
 MOST, MOST_TONAL = 5.0, 12.0
 SHARED = 0.25  # of the bands, the share in which a fault is heard; judgement
 SMEARS = (0.0, 0.004, 0.012)  # of its order, how wide a line is: slip wanders, and a speed is read so well; judgement
-OVERLAPPED = 0.85  # looks that one block more is worth when blocks with Hann windows overlap by half
 HANN_BINS = 1.5  # neighbouring bins of a Hann window that count as one look
 LEAST_ORDER = 0.25
 LEAST_TAIL = 1.0  # nats: what chance alone makes of hiss falls off no more steeply
 TAIL = 0.2  # of what lies where nothing is due, the share that tells how chance falls off
-
-
-def _looks_of(spectrum: OrderSpectrum) -> float:
-    """Return how many independent looks each point of a spectrum averages."""
-    return max(OVERLAPPED * spectrum.blocks, 1.0) if spectrum.blocks > 1 else 1.0
 
 
 def line_odds(spectra: Sequence[OrderSpectrum], muted: Mask | None = None, *, most: float = MOST) -> Floats:
@@ -40,7 +34,7 @@ def line_odds(spectra: Sequence[OrderSpectrum], muted: Mask | None = None, *, mo
 
     What is `muted`, shape (n,), counts as hiss, at its own order and in wide lines around it.
     """
-    orders, looks = spectra[0].orders, _looks_of(spectra[0])
+    orders, looks = spectra[0].orders, spectra[0].looks
     # a floor is a median; of gamma-distributed power that lies below the mean
     ratio = np.stack([one.ratio for one in spectra]) * special.gammaincinv(looks, 0.5) / looks
     if muted is not None:

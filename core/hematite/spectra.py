@@ -24,6 +24,7 @@ LEAST_WINDOW = 16  # samples
 MOST_SECONDS = 10  # of a long recording, spread evenly, are searched for the band
 NARROWEST_HZ = 600.0  # a narrower band rings on from one ball to the next; judgement
 BAND_RATIO = 1.8  # width of the fixed bands that are heard besides the knocking one; judgement
+LOWEST_FIXED_HZ = 100.0  # a knuckle or an axle rings low, and there a mark may be heard where nothing above tells it
 
 
 @dataclass(frozen=True)
@@ -89,12 +90,12 @@ def knocking_band(samples: Samples, *, rate: int) -> Band:
 
 
 def heard_bands(samples: Samples, *, rate: int) -> tuple[Band, ...]:
-    """Return the bands to listen in: the knocking one first, then fixed ones that cover what lies above 500 Hz.
+    """Return the bands to listen in: the knocking one first, then fixed ones that cover what lies above 100 Hz.
 
     A mark that rings where something else is louder is still heard in a band of its own.
     """
     knocking = knocking_band(samples, rate=rate)
-    edges = [LOWEST_BAND_HZ]
+    edges = [LOWEST_FIXED_HZ]
     while edges[-1] * BAND_RATIO <= 0.47 * rate:
         edges.append(edges[-1] * BAND_RATIO)
     return (knocking, *(Band(low, high, 0.0) for low, high in pairwise(edges)))

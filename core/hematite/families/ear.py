@@ -18,7 +18,6 @@ WHOLE_APART = 0.05  # its distance from a whole order
 OWN_WIDTH, OWN_STEPS = 0.01, 3  # of its order, and of the axis, by which a strong line's skirts reach either way
 SIDES_OWN = 6  # side lines, either way, that a strong modulation shows
 SPARSE_ORDER = 1.5  # combs above it leave most of the spectrum untouched
-STRIDE = 7919  # a prime, so that what is filled in comes from everywhere
 CEILING_DB = 25.0
 WHOLE_ORDER, WIDEST_WHOLE = 0.06, 0.2  # lines this close to a whole order belong to wheel, tyre or brake first
 WHOLE_SMEAR = 0.008  # they smear with what is left of the speed's wandering; judgement
@@ -103,19 +102,16 @@ class Ear:
         laid = self.laid(odds, comb, np.array([comb.order]), scales)[:, 0]
         scale = float(scales[laid.sum(axis=0).argmax()])  # wide lines fit at several: the middle fits narrow ones too
         decoys = _decoys(comb, due, apart=self.spread + SLIPPED)
-        elsewhere = mean_odds(self.laid(self.filled(odds, comb, scale), comb, decoys, scales), axis=(0, 2))
+        rest = self.as_hiss(self.own_lines(comb, scale) | self.whole_orders()).odds(tonal=tonal)
+        elsewhere = mean_odds(self.laid(rest, comb, decoys, scales), axis=(0, 2))
         strength = held_against(float(mean_odds(laid)), elsewhere)
         return self.told(comb, scale, strength, row=row, tonal=tonal)
 
-    def filled(self, odds: Floats, comb: Comb, scale: float) -> Floats:
-        """Return odds as they would be without a comb's own lines: filled with the rest's own."""
-        gone = self.own_lines(comb, scale)
-        rest = np.flatnonzero(~gone)
-        if not len(rest):
-            return odds
-        filled = odds.copy()
-        filled[..., gone] = odds[..., rest[np.arange(gone.sum()) * STRIDE % len(rest)]]
-        return filled
+    def as_hiss(self, mask: Mask) -> "Ear":
+        """Return the same ear with hiss where the mask is, as chance alone would fill it; each band has its own."""
+        chance = np.random.default_rng(0)
+        knocks = tuple(one.as_hiss(mask, chance) for one in self.knocks)
+        return replace(self, knocks=knocks, tones=self.tones.as_hiss(mask, chance))
 
     def told(self, comb: Comb, scale: float, strength: float, *, row: str = "", tonal: bool = False) -> Family:
         """Return a family as it is told: its lines in the band where they stand highest, and what they carry."""

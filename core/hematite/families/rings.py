@@ -90,7 +90,8 @@ def _blind(ear: Ear, rotating: str, *, tonal: bool) -> Family:
     laid = ear.laid(odds, plain, bases, np.ones(1))[..., 0]
     best = _fundamental(bases, laid.sum(axis=0))
     kind, side = (WORN, 0.0) if tonal else _by_side_lines(ear, best, rotating)
-    rest = ear.filled(odds, replace(plain, order=best, side=side), 1.0)
+    own = ear.own_lines(replace(plain, order=best, side=side), 1.0)
+    rest = ear.as_hiss(own | ear.whole_orders()).odds(tonal=tonal)
     elsewhere = np.array([_unrelated(ear, rest, bases, parts[: plain.harmonics]) for parts in UNRELATED])
     strength = held_against(float(mean_odds(laid)), elsewhere)
     found = ear.told(replace(plain, kind=kind, order=best, side=side), 1.0, strength, tonal=tonal)

@@ -23,14 +23,22 @@ TOO_QUICK_HZ = 9.0  # more than an arm can turn a wheel, so no brake scrapes so 
 LINES: Mapping[str, Mapping[str, tuple[str, ...]]] = {
     "fault_lines": {kind: (kind,) for kind in (*RING_KINDS, "cage")},
     "strokes": {"once_a_turn": ("touch", "scrape", "grind")},
-    "swell": {"swell": ("swell",)},
-    "hum": {"whole_orders": ("hum",)},
+    "swell": {"swell": ("swell", "deep_swell")},
+    "hum": {"whole_orders": ("hum", "loud_hum")},
     "tread_song": {"tread": ("song",)},
 }
-# How much power the lines carry against the whole sound: a dragging brake is hardly anything but its strokes, a pad
-# that whispers is one of many noises; judgement.
-STROKES_DB = {"touch": (-np.inf, 2.0), "scrape": (2.0, 7.0), "grind": (7.0, np.inf)}
-STROKES_DOUBT_DB = 2.0
+# How much power the lines carry, in dB against the whole sound: a dragging brake is hardly anything but its strokes, a
+# pad that whispers is one of many noises; so are a cupped tyre and one a little out of round; judgement.
+DEPTH_DB = {
+    "touch": (-np.inf, 2.0),
+    "scrape": (2.0, 5.0),
+    "grind": (5.0, np.inf),
+    "swell": (-np.inf, -8.0),
+    "deep_swell": (-8.0, np.inf),
+    "hum": (-np.inf, -5.0),
+    "loud_hum": (-5.0, np.inf),
+}
+DEPTH_DOUBT_DB = 2.0
 OTHERS_BY_LUCK = 0.1  # of the recordings of a driven wheel hold a row of lines of something else; judgement
 GEARS_BY_LUCK = 0.1  # of the recordings in which gears turn, one of their tones lies where a ring's is due; judgement
 MOST_NATS = 9.2  # ten thousand to one: beyond, what nobody thought of is likelier than hiss; judgement
@@ -148,10 +156,10 @@ def _depth(corner: Corner, families: Sequence[Family]) -> float:
 
 def _share(answer: str, depth_db: float) -> float:
     """Return how far lines of such a depth are what an answer says: a touch, a scrape, or hardly anything else."""
-    if answer not in STROKES_DB:
+    if answer not in DEPTH_DB:
         return 1.0
-    low, high = STROKES_DB[answer]
-    below = stats.norm.cdf(np.array([low, high]), loc=depth_db, scale=STROKES_DOUBT_DB)
+    low, high = DEPTH_DB[answer]
+    below = stats.norm.cdf(np.array([low, high]), loc=depth_db, scale=DEPTH_DOUBT_DB)
     return max(float(np.diff(below)[0]), 1e-4)
 
 

@@ -21,6 +21,7 @@ HIGHEST_ORDER = 60.0  # four harmonics of the inner race of the largest common r
 POINTS_PER_TURN = 256
 TURNS_PER_BLOCK = 50.0  # a ball's slip wanders by a quarter percent: longer blocks see no finer
 FLOOR_ORDERS = 1.5  # half-width of the running median that is taken as the floor
+FLOOR_SHARE, LEAST_FLOOR_BINS = 0.4, 5  # of an order, where that is less; judgement
 OVERSAMPLED = 4.0  # points per period of the fastest order, so that a straight line between them does
 LOUDEST_SHARE = 99.7  # percentile at which an envelope is cut: a stray knock is rarer, a ball's passage is not
 LEVELLED_TURNS = 3.0  # an envelope is held against its own mean over so many turns
@@ -176,6 +177,14 @@ def order_spectrum(angle_signal: Floats, *, highest: float = HIGHEST_ORDER) -> O
     )
     keep = orders <= highest
     orders, power = orders[keep], power[keep]
-    width = 2 * int(FLOOR_ORDERS / orders[1]) + 1
-    floor = ndimage.median_filter(power, size=width, mode="nearest")
-    return OrderSpectrum(orders, power / (floor + 1e-30), power, blocks=max((2 * len(angle_signal)) // block - 1, 1))
+    return OrderSpectrum(orders, power / (_floor(orders, power) + 1e-30), power, blocks=max((2 * len(angle_signal)) // block - 1, 1))
+
+
+def _floor(orders: Floats, power: Floats) -> Floats:
+    """Return the running median; a hand, gusts and a wandering level make it fall so steeply at first that it narrows."""
+    reach = int(FLOOR_ORDERS / orders[1])
+    floor = np.asarray(ndimage.median_filter(power, size=2 * reach + 1, mode="nearest"))
+    for at in range(min(int(FLOOR_ORDERS / FLOOR_SHARE / orders[1]), len(power))):
+        half = max(int(FLOOR_SHARE * at), LEAST_FLOOR_BINS)
+        floor[at] = np.median(power[max(at - half, 0) : at + half + 1])
+    return floor

@@ -22,7 +22,7 @@ Floats = npt.NDArray[np.float64]
 
 EVEN_HZ, SPECTRUM_HZ = 800.0, 400.0  # samples a second of the traces, and on the course's own time
 TOP_HZ, LEAST_HZ = 150.0, 0.6
-FLOOR_HZ = 6.0
+FLOOR_HZ, FLOOR_SHARE, LEAST_FLOOR_BINS = 6.0, 0.4, 5  # a hand or gusts make a floor that falls steeply
 STARTS_S = (0.4, 1.4, 2.8)  # where the last push may end; a recorder is mostly started with the wheel turning
 LOSSES = (0.18, 0.34, 0.48, 0.6, 0.7, 0.79, 0.87, 0.94, 1.05, 1.4)  # of speed; over 1: it stops before
 BENDS = (0.9, 1.8)
@@ -270,7 +270,8 @@ class _Search:
         bins = scipy.fft.rfft(steady, padded)[:, : int(TOP_HZ * padded / SPECTRUM_HZ)]
         step = SPECTRUM_HZ / padded
         log_power = np.log(np.square(bins.real) + np.square(bins.imag) + np.float32(1e-30))
-        floor = ndimage.uniform_filter1d(log_power, max(int(FLOOR_HZ / step), 9), axis=1, mode="nearest")
+        half = np.minimum(FLOOR_HZ / 2, FLOOR_SHARE * step * np.arange(log_power.shape[1])) / step
+        floor, _ = smeared(log_power, np.maximum(half, LEAST_FLOOR_BINS))
         odds = _line_odds(np.exp(np.minimum(log_power - floor - np.euler_gamma, 9.0)), 0.0 if fine else SMEAR)
         odds[:, : int(LEAST_HZ / step)] = 0.0
         return in_some_bands(odds), odds[-1], step

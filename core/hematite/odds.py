@@ -25,6 +25,7 @@ SHARED = 0.25  # of the bands, the share in which a fault is heard; judgement
 SMEARS = (0.0, 0.004, 0.012)  # of its order, how wide a line is: slip wanders, and a speed is read so well; judgement
 HANN_BINS = 1.5  # neighbouring bins of a Hann window that count as one look
 LEAST_ORDER = 0.25
+LOUDEST_CHANCE = 2.0  # nats over the middle: what stands higher is a line, and no chance that bands share; judgement
 LEAST_TAIL = 1.0  # nats: what chance alone makes of hiss falls off no more steeply
 TAIL = 0.2  # of what lies where nothing is due, the share that tells how chance falls off
 
@@ -64,6 +65,28 @@ def odds_of(ratio: Floats, looks: Floats, strengths: Floats = STRENGTHS) -> Floa
     by_strength = [looks * (ratio * a / (1 + a) - np.log1p(a)) for a in strengths]
     present = special.logsumexp(by_strength, axis=0) - np.log(len(strengths))
     return np.asarray(np.logaddexp(np.log(ABSENT), np.log(1 - ABSENT) + present))
+
+
+def own_share(log_ratio: Floats, half: Floats) -> Floats:
+    """Return how much of what bands say is each one's own, shape (n,), from their logs of power over the floor.
+
+    A gust, a word, a hand on the pickup are heard in all bands alike: one chance, not one for each. Of n bands as many
+    count as their correlations within `half` so many points leave independent, n² over the sum of their squares, the
+    effective number of Bretherton et al., Journal of Climate 12 (1999) 1990-2009.
+    """
+    bands = len(log_ratio)
+    if bands == 1:
+        return np.ones(log_ratio.shape[1])
+    middle, count = smeared(log_ratio, half)
+    apart = np.clip(log_ratio - middle, -LOUDEST_CHANCE, LOUDEST_CHANCE)
+    own, _ = smeared(np.square(apart), half)
+    shared = np.full(log_ratio.shape[1], float(bands))
+    for one in range(bands):
+        for other in range(one):
+            both, _ = smeared((apart[one] * apart[other])[None], half)
+            squared = np.square(both[0]) / (own[one] * own[other] + 1e-30)
+            shared += 2 * np.clip(squared - HANN_BINS / count, 0.0, 1.0)
+    return np.asarray(bands / shared)
 
 
 def in_some_bands(odds: Floats) -> Floats:

@@ -6,9 +6,9 @@ from functools import cached_property
 
 import numpy as np
 
-from hematite.envelopes import OrderSpectrum
+from hematite.envelopes import FLOOR_ORDERS, FLOOR_SHARE, LEAST_FLOOR_BINS, OrderSpectrum
 from hematite.families.combs import Comb, Family
-from hematite.odds import MOST_TONAL, Floats, Mask, held_against, in_some_bands, line_odds, mean_odds
+from hematite.odds import MOST_TONAL, Floats, Mask, held_against, in_some_bands, line_odds, mean_odds, own_share
 
 DECOYS = np.geomspace(1.6, 13.0, 110)
 CAGE_DECOYS = np.linspace(0.3, 0.7, 81)
@@ -47,7 +47,13 @@ class Ear:
 
     @cached_property
     def _knock_odds(self) -> Floats:
-        return line_odds(self.knocks, self.muted)
+        return line_odds(self.knocks, self.muted) * self._own_shares
+
+    @cached_property
+    def _own_shares(self) -> Floats:
+        """Return how much of what the bands say at each order is each one's own, shape (n,)."""
+        reach = np.clip(FLOOR_SHARE * self.orders, LEAST_FLOOR_BINS * self.step, FLOOR_ORDERS) / self.step
+        return own_share(np.log(np.array([one.ratio for one in self.knocks]) + 1e-9), reach)
 
     @cached_property
     def _tone_odds(self) -> Floats:

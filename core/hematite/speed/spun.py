@@ -14,7 +14,7 @@ import numpy.typing as npt
 import scipy.fft
 from scipy import ndimage, optimize, special
 
-from hematite.odds import MOST, in_some_bands, odds_of, smeared
+from hematite.odds import MOST, in_some_bands, odds_of, own_share, smeared
 from hematite.speed.stated import WheelTurns
 from hematite.traces import Trace
 
@@ -141,6 +141,7 @@ class _Search:
         self._even = _even(traces)
         self._seconds = self._even.shape[1] / EVEN_HZ
         self._combs, self._counted, self._timed = combs, counted, timed
+        self._own = _own_shares(self._even[:-1])
         self._rates = np.exp(np.arange(np.log(RATES[0]), np.log(RATES[1]), RATE_STEP))
 
     def found(self) -> tuple[Spun, ...]:
@@ -224,11 +225,7 @@ class _Search:
         if spectrum is None or not len(rates):
             return None
         together, tones, step = spectrum
-        prior = (
-            -0.5 * np.square(np.log(rates / USUAL_RATE) / RATE_SPREAD)
-            if not (self._counted or course.rate)
-            else 0.0 * rates
-        )
+        prior = self._prior(course, rates)
         stand = [_stands(tones if comb.tonal else together, step, comb, rates) for comb in self._combs]
         return rates, np.array(stand) + prior
 
@@ -249,10 +246,25 @@ class _Search:
             return np.asarray(course.rate * np.exp(np.arange(-NEAR, NEAR, RATE_STEP)))
         if not self._counted:
             return np.asarray(self._rates)
-        # before the course begins the wheel is pushed: it turned there about as fast as then, give or take a half
+        counted, doubt = self._as_counted(course, self._counted)
+        return np.asarray(self._rates[np.abs(self._rates / counted - 1) < doubt])
+
+    def _as_counted(self, course: Course, counted: float) -> tuple[float, float]:
+        """Return the speed that makes as many turns as were counted, and its relative doubt.
+
+        Before the course begins the wheel is pushed: it turned there about as fast as then, give or take a half.
+        """
         in_all = float(course.turns(np.array(min(self._seconds - course.start_s, course.stops_s)))) + course.start_s
-        doubt = max(MISCOUNTED / self._counted, COUNTED_SHARE) + course.start_s / 2 / in_all
-        return np.asarray(self._rates[np.abs(self._rates * in_all / self._counted - 1) < doubt])
+        return counted / in_all, max(MISCOUNTED / counted, COUNTED_SHARE) + course.start_s / 2 / in_all
+
+    def _prior(self, course: Course, rates: Floats) -> Floats:
+        """Return the log of how likely each speed is before anything is heard, but for a constant."""
+        if course.rate:
+            return 0.0 * rates
+        if not self._counted:
+            return np.asarray(-0.5 * np.square(np.log(rates / USUAL_RATE) / RATE_SPREAD))
+        counted, doubt = self._as_counted(course, self._counted)
+        return np.asarray(-0.5 * np.square((rates / counted - 1) / (doubt / 2)))
 
     def _spectrum(self, course: Course, *, fine: bool) -> tuple[Floats, Floats, float] | None:
         """Return the odds of a line at each frequency, for all bands together and for the tones, and the step."""
@@ -264,17 +276,34 @@ class _Search:
         low = np.minimum(places.astype(np.int64), self._even.shape[1] - 2)
         share = (places - low).astype(np.float32)
         steady = self._even[:, low] * (1 - share) + self._even[:, low + 1] * share
-        steady -= steady.mean(axis=1, keepdims=True)
-        steady *= np.hanning(steady.shape[1]).astype(np.float32)
-        padded = scipy.fft.next_fast_len(int(1.5 * steady.shape[1]), real=True)
-        bins = scipy.fft.rfft(steady, padded)[:, : int(TOP_HZ * padded / SPECTRUM_HZ)]
-        step = SPECTRUM_HZ / padded
-        log_power = np.log(np.square(bins.real) + np.square(bins.imag) + np.float32(1e-30))
-        half = np.minimum(FLOOR_HZ / 2, FLOOR_SHARE * step * np.arange(log_power.shape[1])) / step
-        floor, _ = smeared(log_power, np.maximum(half, LEAST_FLOOR_BINS))
-        odds = _line_odds(np.exp(np.minimum(log_power - floor - np.euler_gamma, 9.0)), 0.0 if fine else SMEAR)
+        log_ratio, step = _log_ratio(steady)
+        odds = _line_odds(np.exp(np.minimum(log_ratio, 9.0)), 0.0 if fine else SMEAR)
+        odds *= np.interp(np.arange(odds.shape[1]) * step, *self._own)
         odds[:, : int(LEAST_HZ / step)] = 0.0
         return in_some_bands(odds), odds[-1], step
+
+
+def _log_ratio(steady: npt.NDArray[np.float32]) -> tuple[Floats, float]:
+    """Return the log of power over its floor, shape (traces, n), of what lies at `SPECTRUM_HZ`, and the step in Hz."""
+    steady = steady - steady.mean(axis=1, keepdims=True)
+    steady *= np.hanning(steady.shape[1]).astype(np.float32)
+    padded = scipy.fft.next_fast_len(int(1.5 * steady.shape[1]), real=True)
+    bins = scipy.fft.rfft(steady, padded)[:, : int(TOP_HZ * padded / SPECTRUM_HZ)]
+    step = SPECTRUM_HZ / padded
+    log_power = np.log(np.square(bins.real) + np.square(bins.imag) + np.float32(1e-30))
+    floor, _ = smeared(log_power, _reach(log_power.shape[1], step))
+    return log_power - floor - np.euler_gamma, step
+
+
+def _reach(count: int, step: float) -> Floats:
+    return np.maximum(np.minimum(FLOOR_HZ / 2, FLOOR_SHARE * step * np.arange(count)) / step, LEAST_FLOOR_BINS)
+
+
+def _own_shares(even: npt.NDArray[np.float32]) -> tuple[Floats, Floats]:
+    """Return frequencies in Hz, and how much of what the bands say there is each one's own."""
+    log_ratio, step = _log_ratio(even[:, :: round(EVEN_HZ / SPECTRUM_HZ)])
+    count = log_ratio.shape[1]
+    return np.arange(count) * step, own_share(log_ratio, _reach(count, step) * PADDED_BINS)
 
 
 def _even(traces: Sequence[Trace]) -> npt.NDArray[np.float32]:

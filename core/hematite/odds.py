@@ -20,7 +20,7 @@ STRENGTHS: Floats = np.exp2(np.arange(9.0))  # of a line, in the floor's power
 ABSENT = 0.5  # how often a line that is due does not stand out; judgement
 # Nats: no line convicts alone, not the loudest: an echo's, an engine's or a hum's may lie there too. Tones stand so
 # much higher over hiss that more of it is certain to be a tone. Judgement.
-MOST, MOST_TONAL = 5.0, 12.0
+MOST, MOST_TONAL = 5.0, 7.0
 SHARED = 0.25  # of the bands, the share in which a fault is heard; judgement
 SMEARS = (0.0, 0.004, 0.012)  # of its order, how wide a line is: slip wanders, and a speed is read so well; judgement
 HANN_BINS = 1.5  # neighbouring bins of a Hann window that count as one look

@@ -79,6 +79,13 @@ class Ear:
                 own |= np.abs(self.orders - order) <= reach
         return own
 
+    def near(self, orders: Sequence[float]) -> Mask:
+        """Return what lies so near some orders that it may be the skirts of lines there, shape (n,)."""
+        found = np.zeros(len(self.orders), dtype=bool)
+        for order in orders:
+            found |= np.abs(self.orders - order) <= OWN_WIDTH * order + OWN_STEPS * self.step
+        return found
+
     def laid(self, odds: Floats, comb: Comb, bases: Floats, scales: Floats) -> Floats:
         """Return the odds of a comb laid at every base and scale: shape (smears, bases, scales).
 

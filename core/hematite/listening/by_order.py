@@ -65,11 +65,11 @@ def by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[B
     geared = geared_tones(turning.hum)
     treads = tread_family(turning.hum, speed_varied=turns.speed_ratio >= PITCH_RATIO, geared=geared)
     of_wheel = (once, *whole_families(turning), treads)
-    if any(family.standing != "nothing" for family in of_wheel):
-        ear = ear.without(ear.whole_orders())
-    if geared.standing != "nothing":
-        ear = ear.without(ear.own_lines(Comb("geared_tones", geared.order / 2), 1.0))
-    families = (*_bearing_families(ear, bearings, turns=turns.count * wheel), *of_wheel)
+    of_bearing = _bearing_families(ear, bearings, turns=turns.count * wheel)
+    others = _deaf_to(ear, (*of_wheel, geared), of_bearing)
+    if others is not ear:
+        of_bearing = _bearing_families(others, bearings, turns=turns.count * wheel)
+    families = (*of_bearing, *of_wheel)
     return replace(
         heard,
         turns_per_s=turns.mean_rate * wheel,
@@ -78,6 +78,23 @@ def by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[B
         spectrum=_shown(turning, families),
         road=along(heard, taken, turns.scaled(wheel), families),
     )
+
+
+def _deaf_to(ear: Ear, others: Sequence[Family], own: Sequence[Family]) -> Ear:
+    """Return an ear deaf to the wheel's whole orders and to gears, where they stand without a bearing's `own` lines too.
+
+    A mark whose order is nearly whole touches whole orders as well: what stands highest explains them.
+    """
+    lead = max(own, key=lambda f: f.strength, default=None)
+    rest = ear.without(ear.near([order for _, order, _ in lead.lines])) if lead else ear
+    touching = once_a_turn(rest).standing != "nothing"
+    for family in others:
+        led = lead is not None and lead.strength > family.strength
+        if family.standing == "nothing" or (led and not (touching and family.kind == "once_a_turn")):
+            continue
+        geared = family.kind == "geared_tones"
+        ear = ear.without(ear.own_lines(Comb(family.kind, family.order / 2), 1.0) if geared else ear.whole_orders())
+    return ear
 
 
 def _tones(geared: Family, taken: Taken, turns: WheelTurns, families: Sequence[Family]) -> tuple[Tone, ...]:

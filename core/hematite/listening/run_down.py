@@ -10,7 +10,7 @@ from hematite.families import FAINT, WORN_HARMONICS, Family, combs
 from hematite.listening.by_order import Bearing, by_order
 from hematite.listening.heard import Drag, Heard
 from hematite.listening.taken import Taken
-from hematite.speed import Lines, Spun, WheelTurns, find_spun
+from hematite.speed import Lines, Spun, WheelTurns, find_spun, find_sung
 from hematite.traces import Trace
 
 WHOLE_LINES = 12
@@ -33,12 +33,17 @@ def heard_spun(
     """Return what is heard of a wheel let go, on the course and at the speed at which most is explained."""
     swelling = [Trace(one.values.astype(np.float64) - 1, one.rate) for one in taken.banded[1:]]
     timed = stated if not counted else None
-    tried = find_spun([*swelling, *taken.traces], _laid_lines(bearings), counted=counted, timed=timed)
+    combs = _laid_lines(bearings)
+    tried = find_spun([*swelling, *taken.traces], combs, counted=counted, timed=timed)
     at_each = [_less(by_order(heard, taken, one.turns, bearings), SEARCHED) for one in tried]
     if timed:
         at_each.append(by_order(heard, taken, timed, bearings))
         best = max(range(len(at_each)), key=lambda n: _told_by(at_each[n]))
         return _as_timed(at_each[best], tried[best] if best < len(tried) else None)
+    sung = find_sung(taken.traces[-1], combs, counted=counted)
+    at_sung = [_as_sung(by_order(heard, taken, one.turns, bearings), one.odds) for one in sung]
+    if sung and (not tried or _told_by(at_sung[0]) > _told_by(at_each[0])):
+        return _as_found(at_sung, sung, counted)
     if tried:
         return _as_found(at_each, tried, counted)
     if stated:  # no wheel spun by hand makes as many turns in that time, or it is too short to ask
@@ -103,6 +108,20 @@ def _told_by(heard: Heard) -> float:
 def _less(heard: Heard, nats: float) -> Heard:
     """Return what was heard on a course that was searched for: among so many some would fit hiss."""
     return replace(heard, families=tuple(replace(f, strength=f.strength - nats) for f in heard.families))
+
+
+def _as_sung(heard: Heard, odds: float) -> Heard:
+    """Return what was heard on a course read from a ring's song, which all courses together make so likely.
+
+    Where the song stands beside what lies elsewhere in the recording, it is as strong as that.
+    """
+    return replace(
+        heard,
+        families=tuple(
+            replace(f, strength=odds if f.kind == "many" and f.standing != "nothing" else min(f.strength, odds))
+            for f in heard.families
+        ),
+    )
 
 
 def _beside_rival(families: tuple[Family, ...], rival: Heard, behind: float) -> tuple[Family, ...]:

@@ -3,6 +3,7 @@
 from hematite.speed.courses import read_speed_log
 from hematite.speed.found import FoundSpeed, find_speed
 from hematite.speed.spun import Lines, Spun, find_spun
+from hematite.speed.sung import find_sung
 from hematite.speed.stated import WheelTurns, wheel_turns
 from hematite.speed.tracking import follow
 
@@ -13,6 +14,7 @@ __all__ = [
     "WheelTurns",
     "find_speed",
     "find_spun",
+    "find_sung",
     "follow",
     "read_speed_log",
     "wheel_turns",

@@ -138,7 +138,7 @@ class _Search:
     def __init__(
         self, traces: Sequence[Trace], combs: Sequence[Lines], counted: float | None, timed: WheelTurns | None
     ) -> None:
-        self._even = _even(traces)
+        self._even = evenly(traces, EVEN_HZ)
         self._seconds = self._even.shape[1] / EVEN_HZ
         self._combs, self._counted, self._timed = combs, counted, timed
         self._own = _own_shares(self._even[:-1])
@@ -306,14 +306,14 @@ def _own_shares(even: npt.NDArray[np.float32]) -> tuple[Floats, Floats]:
     return np.arange(count) * step, own_share(log_ratio, _reach(count, step) * PADDED_BINS)
 
 
-def _even(traces: Sequence[Trace]) -> npt.NDArray[np.float32]:
-    """Return all traces on one time axis, each sample the mean over its time; shape (traces, n)."""
+def evenly(traces: Sequence[Trace], hertz: float) -> npt.NDArray[np.float32]:
+    """Return all traces on one time axis of so many samples a second, each the mean over its time; (traces, n)."""
     seconds = min(len(trace.values) / trace.rate for trace in traces)
-    edges = np.arange(int(seconds * EVEN_HZ) + 1) / EVEN_HZ
+    edges = np.arange(int(seconds * hertz) + 1) / hertz
     found = []
     for trace in traces:
         total = np.concatenate([[0.0], np.cumsum(trace.values)]) / trace.rate
-        found.append(np.diff(np.interp(edges, np.arange(len(total)) / trace.rate, total)) * EVEN_HZ)
+        found.append(np.diff(np.interp(edges, np.arange(len(total)) / trace.rate, total)) * hertz)
     return np.array(found, dtype=np.float32)
 
 

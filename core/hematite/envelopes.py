@@ -24,6 +24,8 @@ FLOOR_ORDERS = 1.5  # half-width of the running median that is taken as the floo
 FLOOR_SHARE, LEAST_FLOOR_BINS = 0.4, 5  # of an order, where that is less; judgement
 OVERSAMPLED = 4.0  # points per period of the fastest order, so that a straight line between them does
 LOUDEST_SHARE = 99.7  # percentile at which an envelope is cut: a stray knock is rarer, a ball's passage is not
+HUM_HZ = (20.0, 1500.0)
+HUM_DB, HUM_WIDTH_HZ, HUM_AROUND_HZ, HUM_SKIRT_HZ = 12.0, 0.25, 12.0, 0.6  # what is a tone that holds its pitch
 LEVELLED_TURNS = 3.0  # an envelope is held against its own mean over so many turns
 LEVELLED_LEAST_S = 1.0
 OVERLAPPED = 0.85  # looks that one block more is worth when blocks with Hann windows overlap by half
@@ -43,6 +45,22 @@ class Sound:
         """Transform samples, shape (n,), taken at `rate` a second."""
         padded = scipy.fft.next_fast_len(len(samples), real=True)
         return cls(scipy.fft.rfft(samples, padded), padded, len(samples), rate)
+
+    def without_hum(self) -> "Sound":
+        """Return the sound of a wheel that slows without what holds its pitch: mains, motors and what they shake.
+
+        Nothing of a slowing wheel stays in a line so narrow; gone is what stands `HUM_DB` over its surroundings.
+        """
+        hertz = self.rate / self.padded
+        top = min(int(HUM_HZ[1] / hertz), len(self.bins))
+        power = ndimage.uniform_filter1d(np.square(np.abs(self.bins[:top])), max(round(HUM_WIDTH_HZ / hertz), 1))
+        around = ndimage.uniform_filter1d(np.log(power + 1e-30), max(round(HUM_AROUND_HZ / hertz), 9))
+        stands = 10 / np.log(10) * (np.log(power + 1e-30) - around) > HUM_DB
+        stands[: int(HUM_HZ[0] / hertz)] = False
+        wide = ndimage.maximum_filter1d(stands, 2 * max(round(HUM_SKIRT_HZ / hertz), 1) + 1)
+        bins = self.bins.copy()
+        bins[:top][wide] = 0
+        return replace(self, bins=bins)
 
     def envelope(self, band: Band) -> tuple[Samples, float]:
         """Return the envelope of a band, and its own, lower, sampling rate.

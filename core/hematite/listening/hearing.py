@@ -60,8 +60,9 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearin
     fastest = even.fastest_rate if even else FASTEST_SPUN if spun else FASTEST_DRIVEN
     sound = Sound.of(recording.samples, rate=recording.rate)
     bands = heard_bands(recording.samples, rate=recording.rate)
-    taken = Taken(recording, sound, tuple(swells(sound, bands, fastest_turns_per_s=fastest)))
     heard = replace(heard, band=bands[0], third_octaves_db=sound.third_octaves_db())
+    sound = sound.without_hum() if spun else sound
+    taken = Taken(recording, sound, tuple(swells(sound, bands, fastest_turns_per_s=fastest)))
     if spun and (stated or any(bearing.rows for bearing in bearings)):
         return heard_spun(heard, taken, bearings, stated, counted)
     turns, words = stated, AS_STATED

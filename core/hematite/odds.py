@@ -36,8 +36,7 @@ def line_odds(spectra: Sequence[OrderSpectrum], muted: Mask | None = None, *, mo
     What is `muted`, shape (n,), counts as hiss, at its own order and in wide lines around it.
     """
     orders, looks = spectra[0].orders, spectra[0].looks
-    # a floor is a median; of gamma-distributed power that lies below the mean
-    ratio = np.stack([one.ratio for one in spectra]) * special.gammaincinv(looks, 0.5) / looks
+    ratio = np.stack([ratio_to_mean(one) for one in spectra])
     if muted is not None:
         ratio[:, muted] = 1.0
     found = []
@@ -49,6 +48,11 @@ def line_odds(spectra: Sequence[OrderSpectrum], muted: Mask | None = None, *, mo
     if muted is not None:
         odds[..., muted] = 0.0
     return odds
+
+
+def ratio_to_mean(spectrum: OrderSpectrum) -> Floats:
+    """Return power over the mean of hiss: a floor is a median; of gamma-distributed power that lies below the mean."""
+    return np.asarray(spectrum.ratio * special.gammaincinv(spectrum.looks, 0.5) / spectrum.looks)
 
 
 def smeared(ratio: Floats, half: Floats) -> tuple[Floats, Floats]:

@@ -16,6 +16,7 @@ RAISED_DB, LOUD_DB, VERY_LOUD_DB = 3.0, 6.0, 12.0  # twice, four and sixteen tim
 LEVEL_DOUBT_DB = 1.0
 SPUN_DOUBT_DB = 4.0  # a third more or less of speed, at 30 dB a decade; judgement
 RING_KINDS = ("outer_race", "inner_race", "rolling_element", "many")
+GEARS = "gears"
 WHEEL_KINDS = ("once_a_turn", "swell", "whole_orders", "tread")
 SLOWEST_SPUN_HZ = 2.2  # turns a second; a wheel spun to be heard turns faster, its cage slower; judgement
 TOO_QUICK_HZ = 9.0  # more than an arm can turn a wheel, so no brake scrapes so often; common practice
@@ -37,8 +38,10 @@ DEPTH_DB = {
     "deep_swell": (-8.0, np.inf),
     "hum": (-np.inf, -5.0),
     "loud_hum": (-5.0, np.inf),
+    "gear_song": (-np.inf, -5.0),
+    "loud_gear_song": (-5.0, np.inf),
 }
-DEPTH_DOUBT_DB = 2.0
+DEPTH_DOUBT_DB, SONG_DOUBT_DB = 2.0, 1.0
 OTHERS_BY_LUCK = 0.1  # of the recordings of a driven wheel hold a row of lines of something else; judgement
 GEARS_BY_LUCK = 0.1  # of the recordings in which gears turn, one of their tones lies where a ring's is due; judgement
 MOST_NATS = 9.2  # ten thousand to one: beyond, what nobody thought of is likelier than hiss; judgement
@@ -61,7 +64,7 @@ def heard_statements(corners: Sequence[Corner], vehicle: Vehicle) -> list[Statem
     near = {one.place for one in said if one.witness in LINES and one.place}
     # What a pickup heard at the hub itself the cabin hears again: one noise is one witness.
     said = [one for one in said if not (one.witness in LINES and one.of_vehicle and near >= one.hubs)]
-    return said + _tones(fit) + road_statements([corner.heard for corner in fit])
+    return said + _tones(fit) + _gear_song(fit) + road_statements([corner.heard for corner in fit])
 
 
 def _of_hub(own: Sequence[Corner], hub: Hub, vehicle: Vehicle) -> list[Statement]:
@@ -161,7 +164,8 @@ def _share(answer: str, depth_db: float) -> float:
     if answer not in DEPTH_DB:
         return 1.0
     low, high = DEPTH_DB[answer]
-    below = stats.norm.cdf(np.array([low, high]), loc=depth_db, scale=DEPTH_DOUBT_DB)
+    doubt = SONG_DOUBT_DB if answer.endswith("gear_song") else DEPTH_DOUBT_DB
+    below = stats.norm.cdf(np.array([low, high]), loc=depth_db, scale=doubt)
     return max(float(np.diff(below)[0]), 1e-4)
 
 
@@ -199,6 +203,19 @@ def _level_shares(corner: Corner) -> Shares:
     if corner.overheard:
         return {"quiet": shares["quiet"], "overheard": 1 - shares["quiet"]}
     return shares
+
+
+def _gear_song(fit: Sequence[Corner]) -> list[Statement]:
+    """A final drive is one noise, however many recordings hear it: it is as loud as where it is loudest."""
+    found = [(corner, f) for corner in fit for f in corner.heard.families if f.kind == GEARS]
+    if not found:
+        return []
+    corner, song = max(found, key=lambda pair: (pair[1].standing != "nothing", _depth(pair[0], [pair[1]])))
+    names, depth = outcomes("gear_song"), _depth(corner, [song])
+    odds = np.array([0.0, *(min(song.strength, MOST_NATS) + np.log(_share(name, depth)) for name in names[1:])])
+    shares = overall("gear_song") * np.exp(odds)
+    said = {name: float(share) for name, share in zip(names, shares / shares.sum(), strict=True)}
+    return [Statement("gear_song", VEHICLE, said, corner.heard.situation.id)]
 
 
 def _tones(fit: Sequence[Corner]) -> list[Statement]:

@@ -2,6 +2,7 @@
 
 from hematite.families.combs import CLEAR, FAINT, Comb, Family, combs
 from hematite.families.ear import Ear
+from hematite.families.gears import gear_family, song_of
 from hematite.families.rings import MARKS, WORN_HARMONICS, bearing_families, unknown_families
 from hematite.families.tones import geared_tones, steady_tones_hz
 from hematite.families.whole import (
@@ -27,10 +28,12 @@ __all__ = [
     "Turning",
     "bearing_families",
     "combs",
+    "gear_family",
     "geared_tones",
     "hum_family",
     "in_nats",
     "once_a_turn",
+    "song_of",
     "steady_tones_hz",
     "tread_family",
     "unknown_families",

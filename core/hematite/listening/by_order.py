@@ -16,9 +16,11 @@ from hematite.families import (
     Family,
     Turning,
     bearing_families,
+    gear_family,
     geared_tones,
     hum_family,
     once_a_turn,
+    song_of,
     steady_tones_hz,
     tread_family,
     unknown_families,
@@ -65,11 +67,13 @@ def by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[B
     geared = geared_tones(turning.hum)
     treads = tread_family(turning.hum, speed_varied=turns.speed_ratio >= PITCH_RATIO, geared=geared)
     of_wheel = (once, *whole_families(turning), treads)
+    gears = (gear_family(turning.hum),) if heard.situation.situation != "stand_spin" else ()
+    ear = ear.without(song_of(gears[0], ear.orders)) if gears and gears[0].standing != "nothing" else ear
     of_bearing = _bearing_families(ear, bearings, turns=turns.count * wheel)
     others = _deaf_to(ear, (*of_wheel, geared), of_bearing)
     if others is not ear:
         of_bearing = _bearing_families(others, bearings, turns=turns.count * wheel)
-    families = (*of_bearing, *of_wheel)
+    families = (*of_bearing, *of_wheel, *gears)
     return replace(
         heard,
         turns_per_s=turns.mean_rate * wheel,

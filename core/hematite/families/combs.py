@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
+from scipy import special
 
 from hematite.bearings import FaultOrders
 
@@ -16,6 +17,7 @@ CLEAR, FAINT = 4.6, 2.3  # nats: odds of a hundred and of ten to one
 # Balls and rollers slip: the cage falls behind by so much. Randall & Antoni, MSSP 25 (2011) 485-520: 1 to 2 %; the
 # lower end allows for a catalogue's figures, the upper for light loads; judgement.
 SLIPS = np.arange(-0.012, 0.0351, 0.0015)
+USUAL_SLIP = (0.01, 0.012)  # and how far it scatters, the catalogue's errors with it; judgement on the same source
 
 
 @dataclass(frozen=True)
@@ -71,6 +73,12 @@ class Comb:
         if spread < 0.002:
             return np.asarray(slipped)
         return np.arange(slipped.min() * (1 - spread), slipped.max() * (1 + spread), 0.0025)
+
+    def usual(self, scales: Floats, spread: float) -> Floats:
+        """Return the log of how usual each scale is by slip and speed, over their mean; shape (n,)."""
+        doubt = np.hypot(USUAL_SLIP[1] * self.slips, spread)
+        odds = -0.5 * np.square((scales - 1 - self.slips * USUAL_SLIP[0]) / doubt)
+        return np.asarray(odds - special.logsumexp(odds) + np.log(len(odds)))
 
     def due(self) -> tuple[Floats, Floats, Floats]:
         """Return multiples of the order, offsets and weights of the lines that are laid, each of shape (lines,)."""

@@ -20,6 +20,7 @@ SIDES_OWN = 6  # side lines, either way, that a strong modulation shows
 SPARSE_ORDER = 1.5  # combs above it leave most of the spectrum untouched
 CEILING_DB = 25.0
 WHOLE_ORDER, WIDEST_WHOLE = 0.06, 0.2  # lines this close to a whole order belong to wheel, tyre or brake first
+BECAME_WHOLE = 1.0  # nats, at most, of lines that only another speed brings to a whole order; judgement
 WHOLE_SMEAR = 0.008  # they smear with what is left of the speed's wandering; judgement
 
 
@@ -115,9 +116,12 @@ class Ear:
         laid = self.laid(odds, comb, np.array([comb.order]), scales)[:, 0]
         scale = float(scales[laid.sum(axis=0).argmax()])  # wide lines fit at several: the middle fits narrow ones too
         decoys = _decoys(comb, due, apart=self.spread + SLIPPED)
-        rest = self.as_hiss(self.own_lines(comb, scale) | self.whole_orders()).odds(tonal=tonal)
-        elsewhere = mean_odds(self.laid(rest, comb, decoys, scales), axis=(0, 2))
-        strength = held_against(float(mean_odds(laid)), elsewhere)
+        rest = self.as_hiss(self.own_lines(comb, scale) | self.whole_cores()).odds(tonal=tonal)
+        usual = comb.usual(scales, self.spread)
+        elsewhere = mean_odds(self.laid(rest, comb, decoys, scales) + usual, axis=(0, 2))
+        strength = held_against(float(mean_odds(laid + usual)), elsewhere)
+        if _became_whole(comb.order, comb.order * scale):
+            strength = min(strength, BECAME_WHOLE)
         return self.told(comb, scale, strength, row=row, tonal=tonal)
 
     def as_hiss(self, mask: Mask) -> "Ear":
@@ -150,10 +154,19 @@ class Ear:
         places = [min(round(order / self.step), len(values) - 1) for order in orders]
         return np.array([values[max(at - far, 0) : at + far + 1].max() for at, far in zip(places, reach, strict=True)])
 
+    def whole_cores(self) -> Mask:
+        """Return the middles of the whole orders, shape (n,): their skirts are part of what chance makes."""
+        return np.asarray(np.abs(self.orders - np.round(self.orders)) < max(WHOLE_ORDER, 2.5 * self.step))
+
     def whole_orders(self) -> Mask:
         """Return what lies so near a whole order that it may be the wheel's, shape (n,)."""
         reach = np.clip(WHOLE_SMEAR * self.orders, max(WHOLE_ORDER, 2.5 * self.step), WIDEST_WHOLE)
         return np.asarray(np.abs(self.orders - np.round(self.orders)) < reach)
+
+
+def _became_whole(due: float, found: float) -> bool:
+    """Return whether lines were found at a whole order where none was due: the wheel's own, at another speed."""
+    return abs(found - round(found)) < WHOLE_ORDER <= abs(due - round(due))
 
 
 def _decoys(comb: Comb, due: Sequence[Comb], *, apart: float) -> Floats:

@@ -91,7 +91,7 @@ def _blind(ear: Ear, rotating: str, *, tonal: bool) -> Family:
     best = _fundamental(bases, laid.sum(axis=0))
     kind, side = (WORN, 0.0) if tonal else _by_side_lines(ear, best, rotating)
     own = ear.own_lines(replace(plain, order=best, side=side), 1.0)
-    rest = ear.as_hiss(own | ear.whole_orders()).odds(tonal=tonal)
+    rest = ear.as_hiss(own | ear.whole_cores()).odds(tonal=tonal)
     elsewhere = np.array([_unrelated(ear, rest, bases, parts[: plain.harmonics]) for parts in UNRELATED])
     strength = held_against(float(mean_odds(laid)), elsewhere)
     found = ear.told(replace(plain, kind=kind, order=best, side=side), 1.0, strength, tonal=tonal)

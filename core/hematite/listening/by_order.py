@@ -33,6 +33,7 @@ from hematite.listening.taken import HUM_ORDERS, Taken
 from hematite.speed import WheelTurns
 from hematite.vehicles import Hub, Vehicle
 
+AS_WELL = 0.3  # of the strokes' odds as stated, that they must have at the speed read from them; judgement
 KNOWN_SPREAD = 0.005  # what is left of the doubt about speed once the wheel's own orders are found; judgement
 ABOVE_HUM_HZ = 1200.0  # a tyre's hum lies below; judgement
 STEADY_BELOW_HZ = 400.0
@@ -151,7 +152,7 @@ def _at_true_speed(turning: Turning, spread: float) -> tuple[Turning, Ear, float
     ear = Ear(moved.knocks, moved.tones, spread=KNOWN_SPREAD)
     moved_once = once_a_turn(ear)
     stands = max(moved_once.strength, hum_family(moved.hum).strength)
-    if stands < max(CLEAR, once.strength):
+    if stands < max(CLEAR, AS_WELL * once.strength):
         return turning, stated, 1.0, once
     return moved, ear, wheel, moved_once
 

@@ -10,7 +10,8 @@ from hematite.listening.heard import Heard
 SAME_SPEED = 1.15  # rolling noise grows by 2 dB over this ratio; further apart loudness is not compared; judgement
 SAME_ORDER = 0.03  # two corners turn nearly alike; judgement
 TRACE = 1.0  # nats: too few to be heard by itself, enough to be the source of what others hear
-BEARING_KINDS = frozenset({"outer_race", "inner_race", "rolling_element", "cage", "many"})
+SONG = "many"
+BEARING_KINDS = frozenset({"outer_race", "inner_race", "rolling_element", "cage", SONG})
 SPUN_DB = 6.0  # a wheel that is spun twice as fast sounds so much louder, and more; judgement
 STANDS_BETTER = 1.5  # times the odds, in nats; judgement
 LEADS_DB = 6.0  # four times the power of any other corner; judgement
@@ -146,7 +147,12 @@ def _by_strength(heard: Heard, all_heard: Sequence[Heard]) -> frozenset[str]:
 
 
 def _same(other: Family, family: Family) -> bool:
-    """Return whether two families are one noise, under whatever name: a bearing's, at the order, its double or half."""
+    """Return whether two families are one noise, under whatever name: a bearing's, at the order, its double or half.
+
+    A song and knocks are two: their powers do not compare.
+    """
+    if (other.kind == SONG) != (family.kind == SONG):
+        return False
     if not (other.kind == family.kind or {other.kind, family.kind} <= BEARING_KINDS):
         return False
     ratio = other.found_order / max(family.found_order, 1e-9)

@@ -9,6 +9,7 @@ from hematite.bearings import Row
 from hematite.envelopes import OrderSpectrum, order_spectrum, per_turn
 from hematite.families import (
     CLEAR,
+    FAINT,
     MARKS,
     SURE,
     Comb,
@@ -33,6 +34,7 @@ from hematite.listening.taken import HUM_ORDERS, Taken
 from hematite.speed import WheelTurns
 from hematite.vehicles import Hub, Vehicle
 
+MAY_BE_WHOLE, OUTSTANDS = 0.06, 1.5  # orders from a whole one; times the strokes' odds; judgement
 AS_WELL = 0.3  # of the strokes' odds as stated, that they must have at the speed read from them; judgement
 KNOWN_SPREAD = 0.005  # what is left of the doubt about speed once the wheel's own orders are found; judgement
 ABOVE_HUM_HZ = 1200.0  # a tyre's hum lies below; judgement
@@ -74,6 +76,7 @@ def by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[B
     others = _deaf_to(ear, (*of_wheel, geared), of_bearing)
     if others is not ear:
         of_bearing = _bearing_families(others, bearings, turns=turns.count * wheel)
+    of_bearing = tuple(_beside_strokes(family, once, turns.spread) for family in of_bearing)
     families = (*of_bearing, *of_wheel, *gears)
     return replace(
         heard,
@@ -100,6 +103,14 @@ def _deaf_to(ear: Ear, others: Sequence[Family], own: Sequence[Family]) -> Ear:
         geared = family.kind == "geared_tones"
         ear = ear.without(ear.own_lines(Comb(family.kind, family.order / 2), 1.0) if geared else ear.whole_orders())
     return ear
+
+
+def _beside_strokes(family: Family, once: Family, spread: float) -> Family:
+    """Return a family as strong as it is where its lines may be the wheel's own strokes, were the speed another."""
+    off = abs(family.order - round(family.order)) - spread * family.order
+    if once.standing == "nothing" or off > MAY_BE_WHOLE or family.strength > OUTSTANDS * once.strength:
+        return family
+    return replace(family, strength=min(family.strength, FAINT))
 
 
 def _tones(geared: Family, taken: Taken, turns: WheelTurns, families: Sequence[Family]) -> tuple[Tone, ...]:

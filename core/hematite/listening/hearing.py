@@ -14,7 +14,7 @@ from hematite.families import (
 from hematite.listening.along import along
 from hematite.listening.by_order import Bearing, bearings_at, by_order
 from hematite.listening.heard import Drag, Heard
-from hematite.listening.run_down import AS_STATED, heard_spun
+from hematite.listening.run_down import AS_STATED, heard_spun, heard_sung
 from hematite.listening.situation import Situation
 from hematite.listening.taken import Taken
 from hematite.recordings import Recording, assess_quality, usable
@@ -65,6 +65,9 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearin
     taken = Taken(recording, sound, tuple(swells(sound, bands, fastest_turns_per_s=fastest)))
     if spun and (stated or any(bearing.rows for bearing in bearings)):
         return heard_spun(heard, taken, bearings, stated, counted)
+    sung = heard_sung(heard, taken, bearings) if spun else None
+    if sung:
+        return sung
     turns, words = stated, AS_STATED
     if turns is None:
         found = find_speed(taken.banded, combs=_own_lines(bearings), spun=spun)

@@ -40,15 +40,25 @@ def heard_spun(
         at_each.append(by_order(heard, taken, timed, bearings))
         best = max(range(len(at_each)), key=lambda n: _told_by(at_each[n]))
         return _as_timed(at_each[best], tried[best] if best < len(tried) else None)
-    sung = find_sung(taken.traces[-1], combs, counted=counted)
-    at_sung = [_as_sung(by_order(heard, taken, one.turns, bearings), one.odds) for one in sung]
-    if sung and (not tried or _told_by(at_sung[0]) > _told_by(at_each[0])):
-        return _as_found(at_sung, sung, counted)
+    sung = heard_sung(heard, taken, bearings, counted)
+    if sung and (not tried or _told_by(sung) > _told_by(at_each[0])):
+        return sung
     if tried:
         return _as_found(at_each, tried, counted)
     if stated:  # no wheel spun by hand makes as many turns in that time, or it is too short to ask
         return _unheard(by_order(heard, taken, stated, bearings), counted)
     return replace(heard, speed_words="The recording is too short to find the speed in it.")
+
+
+def heard_sung(
+    heard: Heard, taken: Taken, bearings: Sequence[Bearing], counted: float | None = None
+) -> Heard | None:
+    """Return what is heard on the course that a worn ring's song tells; None where none sings."""
+    sung = find_sung(taken.traces[-1], _laid_lines(bearings), counted=counted)
+    at_each = [_as_sung(by_order(heard, taken, one.turns, bearings), one.odds) for one in sung]
+    if not sung or _told_by(at_each[0]) < FAINT:
+        return None
+    return _as_found(at_each, sung, counted)
 
 
 def _as_timed(found: Heard, course: Spun | None) -> Heard:

@@ -195,11 +195,14 @@ def order_spectrum(angle_signal: Floats, *, highest: float = HIGHEST_ORDER) -> O
     )
     keep = orders <= highest
     orders, power = orders[keep], power[keep]
-    return OrderSpectrum(orders, power / (_floor(orders, power) + 1e-30), power, blocks=max((2 * len(angle_signal)) // block - 1, 1))
+    return OrderSpectrum(
+        orders, power / (_floor(orders, power) + 1e-30), power, blocks=max((2 * len(angle_signal)) // block - 1, 1)
+    )
 
 
 def _floor(orders: Floats, power: Floats) -> Floats:
-    """Return the running median; a hand, gusts and a wandering level make it fall so steeply at first that it narrows."""
+    """Return the running median; a hand, gusts and a wandering level make it fall so steeply at first that it
+    narrows there."""
     reach = int(FLOOR_ORDERS / orders[1])
     floor = np.asarray(ndimage.median_filter(power, size=2 * reach + 1, mode="nearest"))
     for at in range(min(int(FLOOR_ORDERS / FLOOR_SHARE / orders[1]), len(power))):

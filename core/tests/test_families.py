@@ -16,8 +16,10 @@ from hematite.families import (
     Turning,
     bearing_families,
     combs,
+    gear_family,
     geared_tones,
     once_a_turn,
+    song_of,
     steady_tones_hz,
     tread_family,
     unknown_families,
@@ -26,7 +28,7 @@ from hematite.families import (
 )
 from hematite.families.whole import in_nats
 from hematite.families.words import family_words
-from hematite.odds import STRENGTHS, held_against, line_odds, odds_of_chance
+from hematite.odds import STRENGTHS, held_against, line_odds, odds_of_chance, own_share
 from hematite.tables import table
 from scipy import stats
 
@@ -50,6 +52,13 @@ def knocks(order: float, *, side: float = 0.0, harmonics: int = 4, depth: float 
 def heard(signal: np.ndarray, *, seed: int = 1, hiss: float = 1.0) -> OrderSpectrum:
     """Return the order spectrum of a signal in hiss."""
     found = order_spectrum(signal + hiss * np.random.default_rng(seed).standard_normal(len(angle())))
+    assert found is not None
+    return found
+
+
+def hummed(signal: np.ndarray) -> OrderSpectrum:
+    """Return the low sound's own order spectrum, as far up as a tyre hums."""
+    found = order_spectrum(signal + np.random.default_rng(2).standard_normal(len(signal)), highest=100.0)
     assert found is not None
     return found
 
@@ -168,6 +177,32 @@ class Chance(unittest.TestCase):
         self.assertLess(held_against(12.0, elsewhere), 5.0)
         self.assertEqual(held_against(0.5, np.full(100, -2.0)), 0.5)
 
+    def test_bands_that_hear_the_same_gust_count_once(self) -> None:
+        """Of four bands with hiss of their own all four count, of four copies one; the published effective number."""
+        dice, half = np.random.default_rng(5), np.full(4000, 100.0)
+        own = np.log(dice.exponential(size=(4, 4000)))
+        for shared, counts in ((0.0, 4.0), (1.0, 1.0)):
+            found = own_share(own if not shared else np.repeat(own[:1], 4, axis=0), half)
+            self.assertAlmostEqual(float(4 * found.mean()), counts, delta=0.1)
+        mixed = np.sqrt(0.5) * dice.standard_normal((4, 4000)) + np.sqrt(0.5) * dice.standard_normal(4000)
+        squared = np.square(np.corrcoef(np.clip(mixed, -2, 2)))
+        self.assertAlmostEqual(float(4 * own_share(mixed, half).mean()), 16 / float(squared.sum()), delta=0.1)
+
+    def test_what_is_filled_with_hiss_is_exponential_over_its_median(self) -> None:
+        """As hiss has it: scipy's gamma of as many looks, over its median."""
+        spectrum = heard(knocks(5.0))
+        filled = spectrum.as_hiss(np.ones(len(spectrum.orders), dtype=bool), np.random.default_rng(1)).ratio
+        law = stats.gamma(spectrum.looks, scale=1 / stats.gamma(spectrum.looks).median())
+        self.assertGreater(stats.kstest(filled, law.cdf).pvalue, 0.01)
+
+    def test_slip_is_usual_or_not(self) -> None:
+        """Over all slips the odds average to none; one per cent counts for more than three and a half."""
+        comb = combs(INNER)[0]
+        scales = comb.scales(0.0)
+        usual = comb.usual(scales, 0.0)
+        self.assertAlmostEqual(float(np.exp(usual).mean()), 1.0)
+        self.assertGreater(usual[np.abs(scales - 0.99).argmin()], usual[np.abs(scales - 0.965).argmin()] + 2.0)
+
     def test_deviations_are_gumbels(self) -> None:
         """The best of many looks: the middle says nothing; six deviations are 1 in 1320 by chance, some 70 to one."""
         self.assertEqual(in_nats(0.0), 0.0)
@@ -250,6 +285,21 @@ class Wheels(unittest.TestCase):
         self.assertAlmostEqual(engine.order, 4.31, delta=0.03)
         for orders in ((4.0, 8.0, 16.0), (4.31,), (4.31, 7.1, 19.9)):
             self.assertNotEqual(geared_tones(turning(0 * angle(), tones(*orders)).hum).standing, "clear", orders)
+
+    def test_the_song_of_a_final_drive(self) -> None:
+        """Teeth of 43 over 11 sing at 43 and 86 with lines a pinion turn beside; a tread or hiss does not."""
+        turns, pinion = angle(), 43 / 11
+        song = sum(
+            np.cos(2 * np.pi * order * turns + order) for order in (43 - pinion, 43, 43 + pinion, 86, 86 - pinion)
+        )
+        found = gear_family(hummed(0.5 * song))
+        self.assertEqual((found.standing, found.order), ("clear", 43.0))
+        self.assertAlmostEqual(found.found_order, pinion)
+        self.assertTrue(song_of(found, np.array([43.1, 39.0, 86.0])).all())
+        self.assertFalse(song_of(found, np.array([41.0, 20.0])).any())
+        tread = sum(np.cos(2 * np.pi * order * turns + order) for order in range(60, 84))
+        for other in (0.3 * tread, 0 * turns):
+            self.assertEqual(gear_family(hummed(other)).standing, "nothing")
 
     def test_tones_that_keep_their_pitch(self) -> None:
         """A steady 90 Hz tone is named where the wheel's speed changed; mains hum and a steady run name none."""

@@ -2,6 +2,7 @@
 
 import math
 import unittest
+from dataclasses import replace
 
 from hematite.evidence import Statement, heard_statements
 from hematite.evidence.witnesses import outcomes, overall
@@ -51,17 +52,33 @@ class Shares(unittest.TestCase):
         for families, odds in (
             ([], {}),
             ([family("outer_race", 3.0)], {"outer_race": 3.0}),
-            ([family("outer_race", 30.0)], {"outer_race": 9.2}),
+            # the surest is held against nothing, the others against it
+            ([family("outer_race", 30.0)], {"outer_race": 30.0}),
+            ([family("outer_race", 30.0), family("inner_race", 24.0)], {"outer_race": 30.0, "inner_race": 24.0}),
             ([family("cage", -0.5), family("inner_race", 2.0)], {"cage": -0.5, "inner_race": 2.0}),
             # Two rows that may both have the mark: the mean of their odds. A scrape takes nothing from a bearing.
             ([family("inner_race", 4.0), family("inner_race", 0.0)], {"inner_race": math.log((math.e**4 + 1) / 2)}),
             ([family("outer_race", 3.0), family("once_a_turn", 60.0)], {"outer_race": 3.0}),
         ):
             with self.subTest([(f.kind, f.strength) for f in families]):
-                shares = [share * math.exp(odds.get(name, 0.0)) for name, share in zip(names, usual, strict=True)]
+                over = max(max(odds.values(), default=0.0) - 9.2, 0.0)
+                nats = {name: odds.get(name, 0.0) - over for name in names} | {"nothing": 0.0}
+                shares = [share * math.exp(nats[name]) for name, share in zip(names, usual, strict=True)]
                 expected = {name: share / sum(shares) for name, share in zip(names, shares, strict=True)}
                 found = said(heard(*families) if families else heard(family("swell", 0.0)))["fault_lines", "A1L"]
                 self.same(found, **expected)
+
+    def test_how_loud_a_final_drive_sings(self) -> None:
+        """A song that carries much of the sound speaks for the driveline, a whisper for nothing, none against it."""
+        song = replace(family("gears", 12.0), power_db=heard().level_db - 2.0)
+        loud, faint = (
+            said(heard(one))["gear_song", ""].shares for one in (song, replace(song, power_db=song.power_db - 14.0))
+        )
+        self.assertGreater(loud["loud_gear_song"], 0.9)
+        self.assertGreater(faint["gear_song"], 0.99)
+        usual = overall("gear_song")
+        none = said(heard(family("gears", 0.0)))["gear_song", ""].shares
+        self.assertGreater(none["nothing"], usual[0])
 
     def test_recordings_add_up(self) -> None:
         """Three faint ones of one hub weigh as one clear one: hiss is another each time."""

@@ -11,12 +11,12 @@ from hematite.listening import Situation, listen
 from hematite.recordings import Recording
 from hematite.simulator.scenes import Scene, Trouble, coast_down, record
 from hematite.spectra import heard_bands
-from hematite.speed import Lines, find_speed, find_spun, follow, wheel_turns
+from hematite.speed import Lines, find_speed, find_spun, find_sung, follow, sung, wheel_turns
 from hematite.speed.courses import read_speed_log
 from hematite.speed.spun import STARTS_S
-from hematite.traces import traces_of
+from hematite.traces import Trace, traces_of
 from hematite.vehicles import Axle, Hub, Vehicle
-from scipy import signal
+from scipy import signal, special
 
 RATE = 16_000
 ROW = Row.from_mm(elements=13, element_diameter_mm=12.7, pitch_diameter_mm=62.0, contact_angle_deg=36.0)
@@ -138,6 +138,82 @@ class RunningDown(unittest.TestCase):
         banded = swells(Sound.of(sound, rate=RATE), heard_bands(sound, rate=RATE), fastest_turns_per_s=20.0)
         found = find_speed(banded, combs=[], spun=False)
         self.assertAlmostEqual(found.turns.mean_rate, 6.45, delta=0.1)
+
+
+class Song(unittest.TestCase):
+    """The song of a worn ring tells the course of a wheel that is pushed again and again."""
+
+    COMB = Lines(5.42 * np.arange(1.0, 4.0), np.ones(3), tonal=True)
+
+    def tones(self, rates: np.ndarray, *, loud: float = 0.5, hum: float = 0.0) -> Trace:
+        """Return a low sound of 1 kHz in which a ring sings as the wheel turns so fast, in hiss."""
+        turns, clock = np.cumsum(rates) / 1000, np.arange(len(rates)) / 1000
+        sung = sum(np.cos(2 * np.pi * order * turns + order) for order in self.COMB.orders)
+        steady = np.cos(2 * np.pi * 50.0 * clock)
+        return Trace(loud * sung + hum * steady + np.random.default_rng(3).standard_normal(len(rates)), 1000.0)
+
+    def pushed(self) -> np.ndarray:
+        """Return turns a second of a stiff wheel, twelve seconds: it loses a fifth in a second and is pushed twice."""
+        rates = [3.5]
+        for n in range(1, 12_000):
+            rates.append(rates[-1] * (1 - 0.2 / 1000) + (1.2 / 400 if 4000 <= n < 4400 or 8000 <= n < 8400 else 0.0))
+        return np.array(rates)
+
+    def test_a_wheel_pushed_again(self) -> None:
+        """Speed within 3 % three quarters of the time, pushes and all, hum or not; turns counted bear it out or not."""
+        rates = self.pushed()
+        for hum in (0.0, 1.0):
+            found = find_sung(self.tones(rates, hum=hum), [self.COMB])[0]
+            true = np.interp(found.turns.times_s, np.arange(len(rates)) / 1000, rates)
+            off = np.abs(found.turns.rate_at(found.turns.times_s) / true - 1)
+            self.assertGreater(float(np.mean(off[1:-1] < 0.03)), 0.75)
+            self.assertGreater(found.odds, 10.0)
+        count = float(rates.sum() / 1000)
+        near, far = (find_sung(self.tones(rates), [self.COMB], counted=n)[0].odds for n in (count, count + 4))
+        self.assertGreater(near, far + 4.0)
+
+    def test_what_does_not_sing_tells_nothing(self) -> None:
+        """Hiss, hum that holds its pitch, a ring that sings at one speed all along, too little of it."""
+        even = np.full(12_000, 3.5)
+        for tones in (self.tones(even, loud=0.0), self.tones(even, loud=0.0, hum=2.0), self.tones(even, loud=1.0)):
+            self.assertEqual(find_sung(tones, [self.COMB]), ())
+        self.assertEqual(find_sung(self.tones(even[:2000]), [self.COMB]), ())
+
+    def test_all_courses_are_added_up(self) -> None:
+        """The forward algorithm by dense matrices, another way round: the same odds."""
+        frames = sung._frames(self.tones(self.pushed()[:4000]))
+        assert frames is not None
+        _, odds, step = frames
+        moves, count = sung._moves(), len(sung.RATES)
+        change = np.full((count, count), -np.inf)
+        for n, move in enumerate(range(-sung.SLOWS, sung.PUSHED + 1)):
+            for came in range(max(0, -move), min(count, count - move)):
+                change[came, came + move] = moves[n]
+        usual = -0.5 * np.square(np.log(sung.RATES / sung.USUAL_RATE) / sung.RATE_SPREAD)
+        together = usual - special.logsumexp(usual)
+        for n, row in enumerate(odds):
+            if n:
+                together = special.logsumexp(together[:, None] + change, axis=0)
+            places = np.rint(np.outer(self.COMB.orders, sung.RATES) / step).astype(int)
+            together = together + sung.SHARED_FRAMES * sum(
+                np.where(line < len(row), row[np.minimum(line, len(row) - 1)], 0.0) for line in places
+            )
+        self.assertAlmostEqual(float(special.logsumexp(together)), sung._course(odds, step, self.COMB)[0], places=6)
+
+    def test_hum_is_taken_out_of_a_spun_wheels_sound(self) -> None:
+        """Mains and its multiples lose 20 dB; tones that sweep as a wheel slows keep their power within 1 dB."""
+        clock = np.arange(RATE * 10) / RATE
+        hiss = 0.02 * np.random.default_rng(4).standard_normal(len(clock))
+        sweep = signal.chirp(clock, 90.0, 10.0, 60.0)
+        hum = sum(np.cos(2 * np.pi * 50.0 * k * clock) for k in (1, 2, 3))
+
+        def power(sound: np.ndarray) -> float:
+            kept, _ = Sound.of(sound.astype(np.float32), rate=RATE).without_hum().below(200.0)
+            return float(10 * np.log10(np.mean(np.square(kept))))
+
+        plain = 10 * np.log10(np.mean(np.square(signal.sosfilt(signal.butter(6, 200, fs=RATE, output="sos"), sweep))))
+        self.assertAlmostEqual(power(sweep + hiss), plain, delta=1.0)
+        self.assertLess(power(hum + hiss), 10 * np.log10(1.5) - 20.0)
 
 
 class Following(unittest.TestCase):

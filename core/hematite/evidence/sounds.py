@@ -129,7 +129,9 @@ def line_shares(corners: Sequence[Corner], witness: str, *, powered: bool, drive
         deepest = max((_depth(corner, families) for corner, families in own), default=0.0)
         for name in answers:
             odds[names.index(name)] = together + np.log(_share(name, deepest))
-    heard = odds - max(float(odds.max()) - MOST_NATS, 0.0)  # what is heard most is held against nothing, the rest against it
+    heard = odds - max(
+        float(odds.max()) - MOST_NATS, 0.0
+    )  # what is heard most is held against nothing, the rest against it
     heard[names.index("nothing")] = 0.0
     shares = overall(witness) * np.exp(heard)
     return {name: float(share) for name, share in zip(names, shares / shares.sum(), strict=True)}

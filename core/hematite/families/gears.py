@@ -2,8 +2,8 @@
 
 The crown wheel turns as fast as the wheels do in the mean, so its teeth are a whole order; the pinion's turns are none,
 since pinion and crown wheel share no divisor, that every tooth may meet every other (common practice, no source). In a
-bend a hub's own turns are not the crown wheel's: the lines are wide then. A tyre's tread is as high up, but its lines lie
-one turn apart without a valley between; so it is the valleys that are asked for.
+bend a hub's own turns are not the crown wheel's: the lines are wide then. A tyre's tread is as high up, but its lines
+lie one turn apart without a valley between; so it is the valleys that are asked for.
 """
 
 import math
@@ -42,7 +42,9 @@ def gear_family(hum: OrderSpectrum) -> Family:
     orders = LINES @ PAIRS[:, best]
     lines = tuple((name, float(o), float(h)) for name, o, h in zip(NAMES, orders, over[:, best], strict=True))
     power_db = float(10 * np.log10(np.power(10, tops[:, best] / 10).sum()))
-    return Family("gears", crown, pinion, float(stands[best]), max(float(stands[best]) - BY_CHANCE_DB, 0.0), lines, power_db)
+    return Family(
+        "gears", crown, pinion, float(stands[best]), max(float(stands[best]) - BY_CHANCE_DB, 0.0), lines, power_db
+    )
 
 
 def song_of(gears: Family, orders: Floats) -> Mask:

@@ -89,7 +89,7 @@ def by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[B
 
 
 def _deaf_to(ear: Ear, others: Sequence[Family], own: Sequence[Family]) -> Ear:
-    """Return an ear deaf to the wheel's whole orders and to gears, where they stand without a bearing's `own` lines too.
+    """Return an ear deaf to the wheel's whole orders and to gears, where they stand without a bearing's `own` lines.
 
     A mark whose order is nearly whole touches whole orders as well: what stands highest explains them.
     """

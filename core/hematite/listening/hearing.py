@@ -49,8 +49,10 @@ def listen(recording: Recording, situation: Situation, *, vehicle: Vehicle) -> H
     stated = wheel_turns(speed, duration_s=recording.duration, circumference_m=size)
     if not usable(quality):
         return heard
-    bearings = bearings_at(situation.place, vehicle)
-    return _heard(heard, recording, stated, bearings)
+    found = _heard(heard, recording, stated, bearings_at(situation.place, vehicle))
+    if vehicle.kind == "powered":
+        return found
+    return replace(found, families=tuple(f for f in found.families if f.kind != "gears"))  # what has no gears
 
 
 def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearings: Sequence[Bearing]) -> Heard:

@@ -50,9 +50,7 @@ def heard_spun(
     return replace(heard, speed_words="The recording is too short to find the speed in it.")
 
 
-def heard_sung(
-    heard: Heard, taken: Taken, bearings: Sequence[Bearing], counted: float | None = None
-) -> Heard | None:
+def heard_sung(heard: Heard, taken: Taken, bearings: Sequence[Bearing], counted: float | None = None) -> Heard | None:
     """Return what is heard on the course that a worn ring's song tells; None where none sings."""
     sung = find_sung(taken.traces[-1], _laid_lines(bearings), counted=counted)
     at_each = [_as_sung(by_order(heard, taken, one.turns, bearings), one.odds) for one in sung]

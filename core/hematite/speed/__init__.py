@@ -3,8 +3,8 @@
 from hematite.speed.courses import read_speed_log
 from hematite.speed.found import FoundSpeed, find_speed
 from hematite.speed.spun import Lines, Spun, find_spun
-from hematite.speed.sung import find_sung
 from hematite.speed.stated import WheelTurns, wheel_turns
+from hematite.speed.sung import find_sung
 from hematite.speed.tracking import follow
 
 __all__ = [

@@ -291,19 +291,24 @@ def _log_ratio(steady: npt.NDArray[np.float32]) -> tuple[Floats, float]:
     bins = scipy.fft.rfft(steady, padded)[:, : int(TOP_HZ * padded / SPECTRUM_HZ)]
     step = SPECTRUM_HZ / padded
     log_power = np.log(np.square(bins.real) + np.square(bins.imag) + np.float32(1e-30))
-    floor, _ = smeared(log_power, _reach(log_power.shape[1], step))
-    return log_power - floor - np.euler_gamma, step
+    floor, _ = smeared(log_power, floor_reach(log_power.shape[1], step))
+    return np.asarray(log_power - floor - np.euler_gamma, dtype=np.float64), step
 
 
-def _reach(count: int, step: float) -> Floats:
-    return np.maximum(np.minimum(FLOOR_HZ / 2, FLOOR_SHARE * step * np.arange(count)) / step, LEAST_FLOOR_BINS)
+def floor_reach(count: int, step: float) -> Floats:
+    """Return how many points either way the floor is taken over at each of `count` points a `step` of Hz apart."""
+    return np.asarray(
+        np.maximum(np.minimum(FLOOR_HZ / 2, FLOOR_SHARE * step * np.arange(count)) / step, LEAST_FLOOR_BINS)
+    )
 
 
 def _own_shares(even: npt.NDArray[np.float32]) -> tuple[Floats, Floats]:
     """Return frequencies in Hz, and how much of what the bands say there is each one's own."""
     log_ratio, step = _log_ratio(even[:, :: round(EVEN_HZ / SPECTRUM_HZ)])
     count = log_ratio.shape[1]
-    return np.arange(count) * step, own_share(log_ratio, _reach(count, step) * PADDED_BINS)
+    return np.asarray(np.arange(count) * step, dtype=np.float64), own_share(
+        log_ratio, floor_reach(count, step) * PADDED_BINS
+    )
 
 
 def evenly(traces: Sequence[Trace], hertz: float) -> npt.NDArray[np.float32]:

@@ -13,15 +13,14 @@ import scipy.fft
 from scipy import integrate, ndimage, special
 
 from hematite.odds import Floats, odds_of, smeared
-from hematite.speed.spun import MISCOUNTED, RATE_SPREAD, USUAL_RATE, Lines, Spun, evenly
+from hematite.speed.spun import MISCOUNTED, RATE_SPREAD, TOP_HZ, USUAL_RATE, Lines, Spun, evenly, floor_reach
 from hematite.speed.stated import WheelTurns
 from hematite.traces import Trace
 
 FRAME_S, HOP_S = 1.0, 0.25
 FRAME_HZ = 400.0
 SHARED_FRAMES = 0.5  # of a frame's odds that are its own: neighbours overlap
-TOP_HZ, LEAST_HZ = 150.0, 1.0
-FLOOR_HZ, FLOOR_SHARE, LEAST_FLOOR_BINS, FLOOR_FRAMES = 6.0, 0.4, 4, 5
+LEAST_HZ, FLOOR_FRAMES = 1.0, 5
 STRENGTHS = np.array([1.0, 3.0, 10.0, 30.0])
 MOST = 3.0  # nats of one line in one frame; judgement
 STEP = 0.01  # of the logarithm of speed
@@ -52,7 +51,7 @@ def find_sung(tones: Trace, combs: Sequence[Lines], *, counted: float | None = N
 
 
 def _frames(tones: Trace) -> tuple[Floats, Floats, float] | None:
-    """Return the middles of frames in s, the odds of a line in each at every frequency, (frames, n), and the step in Hz."""
+    """Return the middles of frames in s, the odds of a line at every frequency, (frames, n), and the step in Hz."""
     even = evenly([tones], FRAME_HZ)[0]
     size, hop = int(FRAME_S * FRAME_HZ), int(HOP_S * FRAME_HZ)
     if len(even) < 3 * size:
@@ -62,14 +61,13 @@ def _frames(tones: Trace) -> tuple[Floats, Floats, float] | None:
     step = FRAME_HZ / padded
     bins = scipy.fft.rfft((cuts - cuts.mean(axis=1, keepdims=True)) * np.hanning(size), padded)[:, : int(TOP_HZ / step)]
     log_power = np.log(np.square(np.abs(bins)) + 1e-30)
-    half = np.minimum(FLOOR_HZ / 2, FLOOR_SHARE * step * np.arange(log_power.shape[1])) / step
-    floor, _ = smeared(log_power, np.maximum(half, LEAST_FLOOR_BINS))
+    floor, _ = smeared(log_power, floor_reach(log_power.shape[1], step))
     floor = ndimage.uniform_filter1d(floor, FLOOR_FRAMES, axis=0, mode="nearest")
     ratio = np.exp(np.minimum(log_power - floor - np.euler_gamma, 7.0))
     odds = np.minimum(odds_of(ratio, np.ones(ratio.shape[1]), STRENGTHS), MOST)
     stands = ndimage.maximum_filter1d((odds > HELD_ODDS).astype(float), 3, axis=1).mean(axis=0)
     odds[:, ndimage.maximum_filter1d(stands > HELD_SHARE, 3)] = 0.0
-    return (np.arange(len(cuts)) * hop + size / 2) / FRAME_HZ, odds, step
+    return np.asarray((np.arange(len(cuts)) * hop + size / 2) / FRAME_HZ, dtype=np.float64), odds, step
 
 
 def _course(odds: Floats, step: float, comb: Lines) -> tuple[float, Floats]:
@@ -109,7 +107,7 @@ def _moves() -> Floats:
 
 
 def _reached(odds: Floats) -> Floats:
-    """Return what may come to each speed, shape (speeds, moves), from the greatest push down to the greatest slowing."""
+    """Return what may come to each speed, shape (speeds, moves), from the greatest push to the greatest slowing."""
     beyond = np.pad(odds, (PUSHED, SLOWS), constant_values=-1e9)
     return np.lib.stride_tricks.sliding_window_view(beyond, SLOWS + PUSHED + 1)[: len(odds)]
 

@@ -103,7 +103,9 @@ POINTS = [
     (CAR, "strokes", "nothing", "A1L", "brake", "down"),
     (CAR, "swell", "swell", "A1L", "dry_or_dirty", "up"),
     (CAR, "swell", "nothing", "A1L", "dry_or_dirty", "down"),
+    (CAR, "swell", "deep_swell", "A1L", "dry_or_dirty", "up"),
     (CAR, "hum", "hum", "A1L", "tyre", "up"),
+    (CAR, "hum", "loud_hum", "A1L", "tyre", "up"),
     (CAR, "hum", "nothing", "A1L", "tyre", "down"),
     (CAR, "tread_song", "song", "A1L", "tread", "up"),
     (CAR, "tread_song", "nothing", "A1L", "tread", "down"),
@@ -112,6 +114,8 @@ POINTS = [
     (CAR, "rhythm", "slow", "A1L", "brake", "up"),
     (CAR, "rhythm", "slow_swell", "A1L", "dry_or_dirty", "up"),
     (CAR, "tones", "heard", "", "engine", "up"),
+    (CAR, "gear_song", "loud_gear_song", "", "driveline", "up"),
+    (CAR, "gear_song", "nothing", "", "driveline", "down"),
     (CAR, "tones", "none", "", "engine", "down"),
 ]
 # Of two faults the one that an answer points at more.

@@ -26,6 +26,7 @@ Floats = npt.NDArray[np.float64]
 
 # How far a speed may be from what was stated, in its logarithm: a dial is read once, a log is late; judgement.
 KEPT_TO = {"road": 0.75, "wheel": 0.75, "counted": 0.75, "profile": 0.12, "marks": 0.12, "unknown": 0.12}
+ABOVE_GUSTS_HZ = 400.0  # below, gusts and a hand repeat as slowly as wheels do; judgement
 FASTEST_SPUN = 9.0  # turns a second; an arm does no more
 FASTEST_DRIVEN = 20.0
 CHANGED = "; it was not kept to, and how it changed was read from the sound"
@@ -72,7 +73,8 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearin
         return sung
     turns, words = stated, AS_STATED
     if turns is None:
-        found = find_speed(taken.banded, combs=_own_lines(bearings), spun=spun)
+        knocking = [one for one in taken.banded if one.band.low_hz >= ABOVE_GUSTS_HZ]
+        found = find_speed(knocking, combs=_own_lines(bearings), spun=spun)
         heard, turns, words = _with_found(heard, found, spun=spun), found.turns, found.words
         if turns is None:
             return replace(heard, road=along(heard, taken, None, ()))

@@ -33,8 +33,7 @@ def heard_spun(
     """Return what is heard of a wheel let go, on the course and at the speed at which most is explained."""
     swelling = [Trace(one.values.astype(np.float64) - 1, one.rate) for one in taken.banded[1:]]
     timed = stated if not counted else None
-    combs = _laid_lines(bearings)
-    tried = find_spun([*swelling, *taken.traces], combs, counted=counted, timed=timed)
+    tried = find_spun([*swelling, *taken.traces], _laid_lines(bearings), counted=counted, timed=timed)
     at_each = [_less(by_order(heard, taken, one.turns, bearings), SEARCHED) for one in tried]
     if timed:
         at_each.append(by_order(heard, taken, timed, bearings))

@@ -68,15 +68,18 @@ class Ear:
         """Return the same ear deaf to some orders."""
         return replace(self, muted=mask if self.muted is None else self.muted | mask)
 
-    def own_lines(self, comb: Comb, scale: float) -> Mask:
-        """Return where a comb's lines lie, those beyond its own harmonics and further side lines too; shape (n,)."""
+    def own_lines(self, comb: Comb, scale: float, width: float = OWN_WIDTH) -> Mask:
+        """Return where a comb's lines lie, those beyond its own harmonics and further side lines too; shape (n,).
+
+        `width`: by how much of its order a harmonic's skirts reach either way; side lines are weaker.
+        """
         sparse = comb.order > SPARSE_ORDER
         beyond = int(self.orders[-1] / comb.order) if sparse else comb.harmonics
         own = np.zeros(len(self.orders), dtype=bool)
         for k in range(1, beyond + 1):
             for m in range(-SIDES_OWN, SIDES_OWN + 1) if comb.side and sparse else (0,):
                 order = k * comb.order * scale + m * comb.side
-                reach = OWN_WIDTH * order + OWN_STEPS * self.step + abs(m) * comb.side * self.spread
+                reach = (OWN_WIDTH if m else width) * order + OWN_STEPS * self.step + abs(m) * comb.side * self.spread
                 own |= np.abs(self.orders - order) <= reach
         return own
 

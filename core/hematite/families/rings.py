@@ -13,6 +13,7 @@ from hematite.odds import Floats, held_against, mean_odds
 
 LEAST_CAGE_TURNS = 15.0  # of fewer hiss, or a scrape, looks like a cage too often; measured
 MOST_CAGE = 3.0  # nats: a hand, gusts and a wandering level are as slow; one in fifty of hiss showed more; measured
+LED_WIDTH = 0.025  # of its order: as far as a leading line reaches through bends and slip; judgement
 WORN = "many"
 WORN_HARMONICS = 3
 MARKS = ("outer_race", "inner_race", "rolling_element")
@@ -56,7 +57,7 @@ def bearing_families(ear: Ear, rows: Sequence[Row], *, rotating: str, turns: flo
             return (*told, *sorted(found, key=_leads, reverse=True))
         told.append(found[lead])
         comb, _, _ = tried.pop(lead)
-        ear = ear.without(ear.own_lines(comb, found[lead].found_order / found[lead].order))
+        ear = ear.without(ear.own_lines(comb, found[lead].found_order / found[lead].order, LED_WIDTH))
     return tuple(told)
 
 

@@ -179,6 +179,20 @@ class Song(unittest.TestCase):
             self.assertEqual(find_sung(tones, [self.COMB]), ())
         self.assertEqual(find_sung(self.tones(even[:2000]), [self.COMB]), ())
 
+    def test_of_an_unknown_bearing_the_song_is_told_and_no_speed(self) -> None:
+        """Nobody said how fast, nor what bearing it is: wear all round, and it says that the speed is not told."""
+        turns = np.cumsum(np.linspace(5.0, 2.5, 11 * RATE)) / RATE
+        sung = sum(np.cos(2 * np.pi * order * turns + order) for order in self.COMB.orders)
+        hiss = np.random.default_rng(6).standard_normal(len(turns))
+        sound = Recording((0.05 * sung + 0.02 * hiss).astype(np.float32), RATE)
+        heard = listen(sound, Situation("r", "A1L", situation="stand_spin"), vehicle=BLIND)
+        self.assertEqual((heard.strongest.kind, heard.strongest.standing), ("many", "clear"))
+        self.assertIsNone(heard.turns_per_s)
+        self.assertIn("not how many turns a second", heard.speed_words)
+        counted = {"kind": "counted", "turns": float(turns[-1])}
+        heard = listen(sound, Situation("r", "A1L", situation="stand_spin", speed=counted), vehicle=BLIND)
+        self.assertAlmostEqual(heard.turns_per_s / (turns[-1] / 11), 1.0, delta=0.1)
+
     def test_all_courses_are_added_up(self) -> None:
         """The forward algorithm by dense matrices, another way round: the same odds."""
         frames = sung._frames(self.tones(self.pushed()[:4000]))

@@ -18,6 +18,7 @@ AS_STATED = "as stated"
 SPUN_TIMED = "As timed; between the marks its run-down was found in the sound: {rate:.1f} turns a second at first."
 SPUN_FOUND = "Found in the sound: {rate:.1f} turns a second at first."
 SPUN_COUNTED = "Counted; its run-down found in the sound: {rate:.1f} turns a second at first."
+SUNG_ALONE = "A ring's song tells how it ran down, not how many turns a second that was."
 NOT_FOUND = "Nothing repeats clearly enough to find the speed by."
 NOT_FOUND_COUNTED = "Counted; nothing repeats clearly enough to tell how it ran down."
 NOT_TOLD_BY = ("cage", "swell", "tread", "whole_orders")  # kinds by which no speed is told
@@ -55,7 +56,10 @@ def heard_sung(heard: Heard, taken: Taken, bearings: Sequence[Bearing], counted:
     at_each = [_as_sung(by_order(heard, taken, one.turns, bearings), one.odds) for one in sung]
     if not sung or _told_by(at_each[0]) < FAINT:
         return None
-    return _as_found(at_each, sung, counted)
+    found = _as_found(at_each, sung, counted)
+    if counted or any(bearing.rows for bearing in bearings):
+        return found
+    return replace(found, turns_per_s=None, speed_words=SUNG_ALONE, spectrum=None)
 
 
 def _as_timed(found: Heard, course: Spun | None) -> Heard:

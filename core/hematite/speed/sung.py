@@ -13,7 +13,17 @@ import scipy.fft
 from scipy import integrate, ndimage, special
 
 from hematite.odds import Floats, odds_of, smeared
-from hematite.speed.spun import MISCOUNTED, RATE_SPREAD, TOP_HZ, USUAL_RATE, Lines, Spun, evenly, floor_reach
+from hematite.speed.spun import (
+    COUNTED_SHARE,
+    MISCOUNTED,
+    RATE_SPREAD,
+    TOP_HZ,
+    USUAL_RATE,
+    Lines,
+    Spun,
+    evenly,
+    floor_reach,
+)
 from hematite.speed.stated import WheelTurns
 from hematite.traces import Trace
 
@@ -33,6 +43,7 @@ HELD_SHARE = 0.6  # of the frames in which hum stands at one pitch
 HELD_ODDS = 0.5
 TOLD = 4.6  # nats: courses less likely than that against hiss are no finding
 RIVALS = 2
+SPREAD = 0.02  # what is left of the doubt about speed; judgement
 
 
 def find_sung(tones: Trace, combs: Sequence[Lines], *, counted: float | None = None) -> tuple[Spun, ...]:
@@ -113,12 +124,12 @@ def _reached(odds: Floats) -> Floats:
 
 
 def _spun(times: Floats, odds: float, course: Floats, comb: Lines, counted: float | None) -> Spun:
-    smooth = np.exp(ndimage.gaussian_filter1d(np.log(course), 1.0))
-    turns = integrate.cumulative_trapezoid(smooth, times, initial=0)
+    rates = np.exp(ndimage.gaussian_filter1d(np.log(course), 1.0))
+    ends = (rates[0] + rates[-1]) * times[0]  # half a frame at the start and one at the end
+    in_all = float(integrate.trapezoid(rates, times) + ends)
     if comb.free:  # how it slowed is told, how fast it was is not, but by what was counted or is usual
-        smooth = smooth * ((counted or USUAL_RATE * (times[-1] - times[0])) / turns[-1])
-        turns = integrate.cumulative_trapezoid(smooth, times, initial=0)
+        rates = rates * ((counted or USUAL_RATE * (times[-1] + times[0])) / in_all)
     elif counted:
-        in_all = turns[-1] + smooth[0] * times[0] + smooth[-1] * times[0]
-        odds -= 0.5 * float(np.square((in_all - counted) / max(MISCOUNTED, 0.03 * counted)))
-    return Spun(WheelTurns(times, turns, 0.02 if counted or not comb.free else 0.0), odds, float(smooth[0]), None, 0.0)
+        odds -= 0.5 * float(np.square((in_all - counted) / max(MISCOUNTED, COUNTED_SHARE * counted)))
+    turns = integrate.cumulative_trapezoid(rates, times, initial=0)
+    return Spun(WheelTurns(times, turns, SPREAD), odds, float(rates[0]), None, 0.0)

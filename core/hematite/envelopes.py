@@ -201,8 +201,10 @@ def order_spectrum(angle_signal: Floats, *, highest: float = HIGHEST_ORDER) -> O
 
 
 def _floor(orders: Floats, power: Floats) -> Floats:
-    """Return the running median; a hand, gusts and a wandering level make it fall so steeply at first that it
-    narrows there."""
+    """Return the running median, narrower near order zero.
+
+    A hand, gusts and a wandering level make a floor that falls steeply there.
+    """
     reach = int(FLOOR_ORDERS / orders[1])
     floor = np.asarray(ndimage.median_filter(power, size=2 * reach + 1, mode="nearest"))
     for at in range(min(int(FLOOR_ORDERS / FLOOR_SHARE / orders[1]), len(power))):

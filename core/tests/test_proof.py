@@ -94,6 +94,12 @@ class ProofProves(unittest.TestCase):
             (None, heard(), "alone"),
             (None, heard(("outer_race", 9.0)), "same"),
             (heard(gain_group=""), heard(gain_group=""), "cannot_tell"),
+            # a final drive sings before and after, or only after: no job at a hub changes that
+            (heard(("outer_race", 9.0), ("gears", 9.0)), heard(("gears", 9.0)), "better"),
+            (convicted, heard(("gears", 9.0)), "better"),
+            (None, heard(("gears", 9.0)), "alone"),
+            # a worn ring sings on, though how fast it turned is not known
+            (replace(heard(turns=None), rhythm_sureness=40.0), heard(("many", 9.0), turns=None), "same"),
         ]
         for before, after, outcome in cases:
             with self.subTest(outcome, before=before and before.families, after=after.families):

@@ -7,8 +7,8 @@ from scipy import special, stats
 
 from hematite.evidence.on_the_road import road_statements
 from hematite.evidence.statement import Statement
-from hematite.evidence.witnesses import VEHICLE, outcomes, overall
-from hematite.families import Family
+from hematite.evidence.witnesses import VEHICLE, Floats, outcomes, overall
+from hematite.families import GEARS, Family
 from hematite.listening import Corner, Heard
 from hematite.vehicles import Hub, Vehicle
 
@@ -16,7 +16,6 @@ RAISED_DB, LOUD_DB, VERY_LOUD_DB = 3.0, 6.0, 12.0  # twice, four and sixteen tim
 LEVEL_DOUBT_DB = 1.0
 SPUN_DOUBT_DB = 4.0  # a third more or less of speed, at 30 dB a decade; judgement
 RING_KINDS = ("outer_race", "inner_race", "rolling_element", "many")
-GEARS = "gears"
 WHEEL_KINDS = ("once_a_turn", "swell", "whole_orders", "tread")
 SLOWEST_SPUN_HZ = 2.2  # turns a second; a wheel spun to be heard turns faster, its cage slower; judgement
 TOO_QUICK_HZ = 9.0  # more than an arm can turn a wheel, so no brake scrapes so often; common practice
@@ -29,19 +28,19 @@ LINES: Mapping[str, Mapping[str, tuple[str, ...]]] = {
     "tread_song": {"tread": ("song",)},
 }
 # How much power the lines carry, in dB against the whole sound: a dragging brake is hardly anything but its strokes, a
-# pad that whispers is one of many noises; so are a cupped tyre and one a little out of round; judgement.
+# pad that whispers is one of many noises; so are a cupped tyre and one a little out of round. From, to, and the doubt;
+# judgement.
 DEPTH_DB = {
-    "touch": (-np.inf, 2.0),
-    "scrape": (2.0, 5.0),
-    "grind": (5.0, np.inf),
-    "swell": (-np.inf, -8.0),
-    "deep_swell": (-8.0, np.inf),
-    "hum": (-np.inf, -5.0),
-    "loud_hum": (-5.0, np.inf),
-    "gear_song": (-np.inf, -5.0),
-    "loud_gear_song": (-5.0, np.inf),
+    "touch": (-np.inf, 2.0, 2.0),
+    "scrape": (2.0, 5.0, 2.0),
+    "grind": (5.0, np.inf, 2.0),
+    "swell": (-np.inf, -8.0, 2.0),
+    "deep_swell": (-8.0, np.inf, 2.0),
+    "hum": (-np.inf, -5.0, 2.0),
+    "loud_hum": (-5.0, np.inf, 2.0),
+    "gear_song": (-np.inf, -5.0, 1.0),
+    "loud_gear_song": (-5.0, np.inf, 1.0),
 }
-DEPTH_DOUBT_DB, SONG_DOUBT_DB = 2.0, 1.0
 OTHERS_BY_LUCK = 0.1  # of the recordings of a driven wheel hold a row of lines of something else; judgement
 GEARS_BY_LUCK = 0.1  # of the recordings in which gears turn, one of their tones lies where a ring's is due; judgement
 MOST_NATS = 9.2  # ten thousand to one: beyond, what nobody thought of is likelier than hiss; judgement
@@ -129,12 +128,18 @@ def line_shares(corners: Sequence[Corner], witness: str, *, powered: bool, drive
         deepest = max((_depth(corner, families) for corner, families in own), default=0.0)
         for name in answers:
             odds[names.index(name)] = together + np.log(_share(name, deepest))
-    heard = odds - max(
-        float(odds.max()) - MOST_NATS, 0.0
-    )  # what is heard most is held against nothing, the rest against it
-    heard[names.index("nothing")] = 0.0
+    return _by_bayes(witness, odds)
+
+
+def _by_bayes(witness: str, odds: Floats) -> Shares:
+    """Return shares of a witness's answers from their odds, of which the first is of nothing.
+
+    What is heard most is held against nothing, by `MOST_NATS` at most, and the rest against it.
+    """
+    heard = odds - max(float(odds.max()) - MOST_NATS, 0.0)
+    heard[0] = 0.0
     shares = overall(witness) * np.exp(heard)
-    return {name: float(share) for name, share in zip(names, shares / shares.sum(), strict=True)}
+    return {name: float(share) for name, share in zip(outcomes(witness), shares / shares.sum(), strict=True)}
 
 
 def _leaked(corner: Corner, driven: bool) -> frozenset[str]:
@@ -165,8 +170,7 @@ def _share(answer: str, depth_db: float) -> float:
     """Return how far lines of such a depth are what an answer says: a touch, a scrape, or hardly anything else."""
     if answer not in DEPTH_DB:
         return 1.0
-    low, high = DEPTH_DB[answer]
-    doubt = SONG_DOUBT_DB if answer.endswith("gear_song") else DEPTH_DOUBT_DB
+    low, high, doubt = DEPTH_DB[answer]
     below = stats.norm.cdf(np.array([low, high]), loc=depth_db, scale=doubt)
     return max(float(np.diff(below)[0]), 1e-4)
 
@@ -213,10 +217,9 @@ def _gear_song(fit: Sequence[Corner]) -> list[Statement]:
     if not found:
         return []
     corner, song = max(found, key=lambda pair: (pair[1].standing != "nothing", _depth(pair[0], [pair[1]])))
-    names, depth = outcomes("gear_song"), _depth(corner, [song])
-    odds = np.array([0.0, *(min(song.strength, MOST_NATS) + np.log(_share(name, depth)) for name in names[1:])])
-    shares = overall("gear_song") * np.exp(odds)
-    said = {name: float(share) for name, share in zip(names, shares / shares.sum(), strict=True)}
+    depth = _depth(corner, [song])
+    odds = [song.strength + np.log(_share(name, depth)) for name in outcomes("gear_song")[1:]]
+    said = _by_bayes("gear_song", np.array([0.0, *odds]))
     return [Statement("gear_song", VEHICLE, said, corner.heard.situation.id)]
 
 

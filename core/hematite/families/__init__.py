@@ -2,8 +2,8 @@
 
 from hematite.families.combs import CLEAR, FAINT, Comb, Family, combs
 from hematite.families.ear import Ear
-from hematite.families.gears import gear_family, song_of
-from hematite.families.rings import MARKS, WORN_HARMONICS, bearing_families, unknown_families
+from hematite.families.gears import GEARS, gear_family, song_of
+from hematite.families.rings import MARKS, WORN, WORN_HARMONICS, bearing_families, unknown_families
 from hematite.families.tones import geared_tones, steady_tones_hz
 from hematite.families.whole import (
     SURE,
@@ -19,8 +19,10 @@ from hematite.families.whole import (
 __all__ = [
     "CLEAR",
     "FAINT",
+    "GEARS",
     "MARKS",
     "SURE",
+    "WORN",
     "WORN_HARMONICS",
     "Comb",
     "Ear",

@@ -24,6 +24,7 @@ LINES = np.array([[1.0, -1.0], [1.0, 0.0], [1.0, 1.0], [2.0, 0.0]])  # of the te
 VALLEYS = np.array([[[1, -1.5], [1, -0.5]], [[1, -0.5], [1, 0.5]], [[1, 0.5], [1, 1.5]], [[2, -0.5], [2, 0.5]]])
 # dB that the lines stand over the higher valley beside them, in the mean: of nothing the best pair of wheels has four.
 BY_CHANCE_DB = 4.0  # measured on runs of vehicles without gears
+GEARS = "gears"
 PAIRS = np.array(
     [(c, c / z) for c in CROWNS for z in PINIONS if RATIOS[0] <= c / z <= RATIOS[1] and math.gcd(c, z) == 1]
 ).T
@@ -38,18 +39,18 @@ def gear_family(hum: OrderSpectrum) -> Family:
     over = tops - _at(db, hum.step, VALLEYS).max(axis=1)
     stands = np.where(over.min(axis=0) > 0, over.mean(axis=0), 0.0)
     best = int(stands.argmax())
-    crown, pinion = (float(order) for order in PAIRS[:, best])
+    crown = float(PAIRS[0, best])
     orders = LINES @ PAIRS[:, best]
     lines = tuple((name, float(o), float(h)) for name, o, h in zip(NAMES, orders, over[:, best], strict=True))
     power_db = float(10 * np.log10(np.power(10, tops[:, best] / 10).sum()))
-    return Family(
-        "gears", crown, pinion, float(stands[best]), max(float(stands[best]) - BY_CHANCE_DB, 0.0), lines, power_db
-    )
+    height = float(stands[best])
+    return Family(GEARS, crown, crown, height, max(height - BY_CHANCE_DB, 0.0), lines, power_db)
 
 
 def song_of(gears: Family, orders: Floats) -> Mask:
     """Return what lies so near a final drive's lines that it may be its song, shape (n,)."""
-    crown, pinion = gears.order, gears.found_order
+    below, crown, *_ = (order for _, order, _ in gears.lines)
+    pinion = crown - below
     own = [pinion, 2 * pinion, *(k * crown + m * pinion for k in (1, 2) for m in range(-SIDES, SIDES + 1))]
     return np.asarray(np.min([np.abs(orders - order) for order in own], axis=0) <= SKIRT)
 

@@ -12,6 +12,7 @@ from hematite.families import (
     FAINT,
     MARKS,
     SURE,
+    WORN,
     Comb,
     Ear,
     Family,
@@ -93,12 +94,15 @@ def _deaf_to(ear: Ear, others: Sequence[Family], own: Sequence[Family]) -> Ear:
 
     A mark whose order is nearly whole touches whole orders as well: what stands highest explains them.
     """
+    others = [family for family in others if family.standing != "nothing"]
+    if not others:
+        return ear
     lead = max(own, key=lambda f: f.strength, default=None)
     rest = ear.without(ear.near([order for _, order, _ in lead.lines])) if lead else ear
     touching = once_a_turn(rest).standing != "nothing"
     for family in others:
         led = lead is not None and lead.strength > family.strength
-        if family.standing == "nothing" or (led and not (touching and family.kind == "once_a_turn")):
+        if led and not (touching and family.kind == "once_a_turn"):
             continue
         geared = family.kind == "geared_tones"
         ear = ear.without(ear.own_lines(Comb(family.kind, family.order / 2), 1.0) if geared else ear.whole_orders())
@@ -187,7 +191,7 @@ def _shown(turning: Turning, families: Sequence[Family]) -> OrderSpectrum:
     lead = max(families, key=lambda family: family.strength, default=None)
     if lead is None or lead.standing == "nothing":
         return knocks[0]
-    if lead.kind == "many":
+    if lead.kind == WORN:
         return turning.tones
     places = [order for _, order, _ in lead.lines]
     return max(knocks, key=lambda s: float(np.interp(places, s.orders, np.minimum(s.db(), 25.0)).mean()))

@@ -4,14 +4,13 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from hematite.families import FAINT, Family
+from hematite.families import FAINT, WORN, Family
 from hematite.listening.heard import Heard
 
 SAME_SPEED = 1.15  # rolling noise grows by 2 dB over this ratio; further apart loudness is not compared; judgement
 SAME_ORDER = 0.03  # two corners turn nearly alike; judgement
 TRACE = 1.0  # nats: too few to be heard by itself, enough to be the source of what others hear
-SONG = "many"
-BEARING_KINDS = frozenset({"outer_race", "inner_race", "rolling_element", "cage", SONG})
+BEARING_KINDS = frozenset({"outer_race", "inner_race", "rolling_element", "cage", WORN})
 SPUN_DB = 6.0  # a wheel that is spun twice as fast sounds so much louder, and more; judgement
 STANDS_BETTER = 1.5  # times the odds, in nats; judgement
 LEADS_DB = 6.0  # four times the power of any other corner; judgement
@@ -151,7 +150,7 @@ def _same(other: Family, family: Family) -> bool:
 
     A song and knocks are two: their powers do not compare.
     """
-    if (other.kind == SONG) != (family.kind == SONG):
+    if (other.kind == WORN) != (family.kind == WORN):
         return False
     if not (other.kind == family.kind or {other.kind, family.kind} <= BEARING_KINDS):
         return False

@@ -8,9 +8,7 @@ import numpy.typing as npt
 
 from hematite.bearings import fault_orders
 from hematite.envelopes import HIGHEST_ORDER, Sound, swells
-from hematite.families import (
-    combs,
-)
+from hematite.families import GEARS, combs
 from hematite.listening.along import along
 from hematite.listening.by_order import Bearing, bearings_at, by_order
 from hematite.listening.heard import Drag, Heard
@@ -53,7 +51,7 @@ def listen(recording: Recording, situation: Situation, *, vehicle: Vehicle) -> H
     found = _heard(heard, recording, stated, bearings_at(situation.place, vehicle))
     if vehicle.kind == "powered":
         return found
-    return replace(found, families=tuple(f for f in found.families if f.kind != "gears"))  # what has no gears
+    return replace(found, families=tuple(f for f in found.families if f.kind != GEARS))  # what has no gears
 
 
 def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearings: Sequence[Bearing]) -> Heard:

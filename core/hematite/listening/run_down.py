@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 
 from hematite.bearings import fault_orders
-from hematite.families import FAINT, WORN_HARMONICS, Family, combs
+from hematite.families import FAINT, WORN, WORN_HARMONICS, Family, combs
 from hematite.listening.by_order import Bearing, by_order
 from hematite.listening.heard import Drag, Heard
 from hematite.listening.taken import Taken
@@ -129,7 +129,7 @@ def _as_sung(heard: Heard, odds: float) -> Heard:
     return replace(
         heard,
         families=tuple(
-            replace(f, strength=odds if f.kind == "many" and f.standing != "nothing" else min(f.strength, odds))
+            replace(f, strength=odds if f.kind == WORN and f.standing != "nothing" else min(f.strength, odds))
             for f in heard.families
         ),
     )

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from hematite.evidence.sounds import FAINT_RHYTHM, RING_KINDS, WHEEL_KINDS
-from hematite.families import CLEAR, FAINT
+from hematite.families import CLEAR, FAINT, GEARS
 from hematite.listening import Heard
 from hematite.listening.corners import SAME_SPEED
 
@@ -135,7 +135,7 @@ def _unlike(before: Heard, after: Heard) -> str:
 
 def _by_rhythm(before: Heard, after: Heard) -> SoundProof:
     """Where a speed is missing the orders cannot be told; what repeats at all still can."""
-    old, new = (heard.rhythm_sureness >= FAINT_RHYTHM for heard in (before, after))
+    old, new = before.rhythm_sureness >= FAINT_RHYTHM, _repeats(after)
     change = _level_change(before, after)
     if new:
         return SoundProof(change, (), "same", "Something still repeats as it runs down. Look again at this hub.")
@@ -146,9 +146,18 @@ def _by_rhythm(before: Heard, after: Heard) -> SoundProof:
     return SoundProof(change, (), "cannot_compare", words)
 
 
+def _repeats(heard: Heard) -> bool:
+    """Return whether anything repeats, or a ring sings, in a recording whose speed is not known."""
+    sings = any(kind in RING_KINDS and strength >= CLEAR for kind, strength in _strengths(heard).items())
+    return sings or heard.rhythm_sureness >= FAINT_RHYTHM
+
+
 def _strengths(heard: Heard) -> dict[str, float]:
+    """Return how strong each kind is; a final drive's song is the vehicle's, and no job at a hub changes it."""
     strengths: dict[str, float] = {}
     for family in heard.families:
+        if family.kind == GEARS:
+            continue
         strengths[family.kind] = max(family.strength, strengths.get(family.kind, -9.0))
     return strengths
 

@@ -1,4 +1,4 @@
-"""What couples hubs besides life and age: readings beside the mate, the quietest corner, and clicks in bends.
+"""What couples hubs besides life and age: mates' readings, the quietest corner, clicks in bends, lines from the cabin.
 
 Each is a sum of products of one factor a hub, which is all that the network needs.
 """
@@ -9,7 +9,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from hematite.beliefs import likelihood
-from hematite.beliefs.noise import Whereabouts
+from hematite.beliefs.noise import Whereabouts, from_anywhere
 from hematite.beliefs.space import Space
 from hematite.evidence.statement import Statement
 from hematite.evidence.witnesses import Floats, outcomes, rows_of, states, witnesses
@@ -52,7 +52,7 @@ class PairTerms:
 def terms_of(said: Sequence[Statement], spaces: Mapping[str, Space], where: Mapping[str, Whereabouts]) -> list[Term]:
     """Return the terms that span the vehicle: each sum of one kind times each of the other."""
     found = [Term(1.0)]
-    for more in (_clicks(said, spaces, where), _quietest(said, spaces)):
+    for more in (_clicks(said, spaces, where), _quietest(said, spaces), _from_anywhere(said, spaces)):
         found = [one * other for one in found for other in more]
     return found
 
@@ -107,6 +107,34 @@ def _to_side(witness: str, chances: Floats, side: str, where: str) -> float:
     row = witnesses()[witness]
     here, away = (float(chances[row["outcomes"].index(name)]) for name in ("here", "away"))
     return (here + away) / 2 if not where else here if row["here_for"][side] == where else away
+
+
+def _from_anywhere(said: Iterable[Statement], spaces: Mapping[str, Space]) -> list[Term]:
+    """Lines heard where all wheels are heard: any fault at any hub that they fit makes them, whatever else sounds."""
+    found = [Term(1.0)]
+    for statement in said:
+        if from_anywhere(statement):
+            names, rows = outcomes(statement.witness), rows_of(statement.witness)
+            counts = likelihood.spoken(statement, np.diag(np.ones(len(names))))
+            lead = names.index(statement.outcome)
+            others = float(counts @ rows["base"] - counts[lead] * rows["base"][lead])
+            missed = _missed(statement, lead, spaces)
+            heard = [Term(others + float(counts[lead])), Term(-float(counts[lead]), missed)]
+            found = [one * other for one in found for other in heard]
+    return found
+
+
+def _missed(statement: Statement, answer: int, spaces: Mapping[str, Space]) -> dict[str, Floats]:
+    """Return by place the probability that nothing there makes a recording at no hub answer so, shape (states,)."""
+    rows = rows_of(statement.witness)
+    found = {}
+    for place, space in spaces.items():
+        found[place] = np.ones(len(space.states))
+        for cause in space.faults if place in statement.hubs else ():
+            if cause in rows:
+                found[place] = found[place] * np.where(space.present[cause], 1 - rows[cause][answer], 1.0)
+    first = next(iter(found))
+    return found | {first: found[first] * (1 - rows["base"][answer])}
 
 
 def _quietest(said: Iterable[Statement], spaces: Mapping[str, Space]) -> list[Term]:

@@ -39,7 +39,14 @@ def nodes(count: int = NODES) -> tuple[Floats, Floats]:
 
 def about_the_noise(statement: Statement) -> bool:
     """Return whether a statement speaks of the noise that is complained of."""
-    return statement.of_vehicle and witnesses()[statement.witness].get("shows") != "each_side"
+    each_side = witnesses()[statement.witness].get("shows") == "each_side"
+    return statement.of_vehicle and not (each_side or from_anywhere(statement))
+
+
+def from_anywhere(statement: Statement) -> bool:
+    """Return whether a recording at no hub heard something, which any of its hubs may have made beside other noise."""
+    heard = bool(statement.hubs) and statement.outcome != outcomes(statement.witness)[0]
+    return heard and witnesses()[statement.witness].get("shows") == "anywhere"
 
 
 def from_nothing(said: Sequence[Statement]) -> float:

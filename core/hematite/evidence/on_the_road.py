@@ -5,6 +5,7 @@ from collections.abc import Mapping, Sequence
 from hematite.evidence.statement import Statement
 from hematite.evidence.witnesses import VEHICLE
 from hematite.listening import Heard, RoadTest
+from hematite.vehicles import Hub, Vehicle
 
 SURE_DEVIATIONS = 4.0  # a road test's difference is taken as certain from here on; judgement
 LOAD_DB = 1.5  # a smaller difference between bends is within what the road does; judgement
@@ -13,13 +14,51 @@ CLICK_DB = 3.0
 BRAKE_DB = 3.0
 SURFACE_DB = 3.0  # twice the power; judgement
 CLICKS = ("clicks_left", "clicks_right")
+LOADED_BY = {"left": 1, "right": -1}  # a right-hand bend, whose level less a left-hand one's is positive, loads left
+OF_A_HUB = ("lines_in_bends", "hum_in_bends")  # what a noise's own lines do in bends, as each hub would have them
 
 Shares = Mapping[str, float]
 
 
-def road_statements(all_heard: Sequence[Heard]) -> list[Statement]:
-    """Return what road tests tell. Each test speaks once: through the recording that shows it most surely."""
+def bend_statements(all_heard: Sequence[Heard], vehicle: Vehicle) -> list[Statement]:
+    """Return what lines and hum do in bends, of every hub that may make them, by the recording that shows it best."""
+    said = []
+    for hub in vehicle.hubs():
+        for kind in OF_A_HUB if hub.side in LOADED_BY else ():
+            own = [(heard, test) for heard in all_heard for test in heard.road if test.kind == kind]
+            own = [(heard, test) for heard, test in own if hub.id in _may_be_of(heard, kind, vehicle)]
+            if own:
+                heard, test = max(own, key=lambda pair: abs(pair[1].deviations))
+                said.append(Statement(kind, hub.id, _certain(_in_bends(test, hub)), heard.situation.id))
+    return said
+
+
+def _may_be_of(heard: Heard, kind: str, vehicle: Vehicle) -> tuple[str, ...]:
+    """Return the hubs that what was followed in bends may come from: those that the leading lines fit, or all."""
+    at = vehicle.hub(heard.situation.place)
+    if kind == "hum_in_bends":
+        return () if at else tuple(hub.id for hub in vehicle.hubs())
+    if at:
+        return (at.id,)
+    lead = max((f for f in heard.families if f.hubs), key=lambda f: f.strength, default=None)
+    return lead.hubs if lead else ()
+
+
+def _in_bends(test: RoadTest, hub: Hub) -> Shares:
+    sure = _probably(test, LOAD_DB)
+    here = (test.db > 0) == (LOADED_BY[hub.side] > 0)
+    return {"here" if here else "away": sure, "even": 1 - sure}
+
+
+def road_statements(all_heard: Sequence[Heard], vehicle: Vehicle) -> list[Statement]:
+    """Return what road tests tell. Each test speaks once: through the recording that shows it most surely.
+
+    Which side's load the whole noise follows tells only where all wheels are heard alike: a pickup at a hub hears its
+    own tyre, and that always follows the load on its own side; nor where what swells is known by its own lines.
+    """
     tests = [(heard, test) for heard in all_heard for test in heard.road]
+    told = any(_probably(test, LOAD_DB) > 0 for _, test in tests if test.kind in OF_A_HUB)
+    tests = [(h, test) for h, test in tests if test.kind != "load" or not (told or vehicle.hub(h.situation.place))]
     said = []
     for kinds, witness, say in SAYING:
         own = [(heard, test) for heard, test in tests if test.kind in kinds]

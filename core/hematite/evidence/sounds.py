@@ -5,7 +5,7 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 from scipy import special, stats
 
-from hematite.evidence.on_the_road import road_statements
+from hematite.evidence.on_the_road import bend_statements, road_statements
 from hematite.evidence.statement import Statement
 from hematite.evidence.witnesses import VEHICLE, Floats, outcomes, overall
 from hematite.families import GEARS, Family
@@ -22,7 +22,7 @@ TOO_QUICK_HZ = 9.0  # more than an arm can turn a wheel, so no brake scrapes so 
 # The answers of each witness by the kind of family that makes them.
 LINES: Mapping[str, Mapping[str, tuple[str, ...]]] = {
     "fault_lines": {kind: (kind,) for kind in (*RING_KINDS, "cage")},
-    "strokes": {"once_a_turn": ("touch", "scrape", "grind")},
+    "strokes": {"once_a_turn": ("touch", "scrape", "grind", "knock")},
     "swell": {"swell": ("swell", "deep_swell")},
     "hum": {"whole_orders": ("hum", "loud_hum")},
     "tread_song": {"tread": ("song",)},
@@ -41,8 +41,11 @@ DEPTH_DB = {
     "gear_song": (-np.inf, -5.0, 1.0),
     "loud_gear_song": (-5.0, np.inf, 1.0),
 }
+# What lasts a twentieth of a turn reaches to a mean order of about six: a pad rubs longer, a knock in play is shorter.
+KNOCK_REACH, REACH_DOUBT = 6.2, 0.7  # judgement
 OTHERS_BY_LUCK = 0.1  # of the recordings of a driven wheel hold a row of lines of something else; judgement
 GEARS_BY_LUCK = 0.1  # of the recordings in which gears turn, one of their tones lies where a ring's is due; judgement
+CAGE_BY_LUCK = 0.05  # of the recordings of a wheel that is driven something else comes as slowly as a cage; judgement
 MOST_NATS = 9.2  # ten thousand to one: beyond, what nobody thought of is likelier than hiss; judgement
 FAINT_RHYTHM, SURE_RHYTHM = 13.0, 28.0  # deviations of a found course; hiss alone reaches 5 to 12, see docs/method.md
 
@@ -63,7 +66,8 @@ def heard_statements(corners: Sequence[Corner], vehicle: Vehicle) -> list[Statem
     near = {one.place for one in said if one.witness in LINES and one.place}
     # What a pickup heard at the hub itself the cabin hears again: one noise is one witness.
     said = [one for one in said if not (one.witness in LINES and one.of_vehicle and near >= one.hubs)]
-    return said + _tones(fit) + _gear_song(fit) + road_statements([corner.heard for corner in fit])
+    heard = [corner.heard for corner in fit]
+    return said + _tones(fit) + _gear_song(fit) + bend_statements(heard, vehicle) + road_statements(heard, vehicle)
 
 
 def _of_hub(own: Sequence[Corner], hub: Hub, vehicle: Vehicle) -> list[Statement]:
@@ -125,9 +129,10 @@ def line_shares(corners: Sequence[Corner], witness: str, *, powered: bool, drive
         ]
         own = [(corner, families) for corner, families in own if families]
         together = sum(_one_of(families, corner, powered) for corner, families in own)
-        deepest = max((_depth(corner, families) for corner, families in own), default=0.0)
+        deepest = max(own, key=lambda pair: _depth(*pair), default=None)
         for name in answers:
-            odds[names.index(name)] = together + np.log(_share(name, deepest))
+            share = _share(name, _depth(*deepest), _strongest(deepest[1])) if deepest else 1.0
+            odds[names.index(name)] = together + np.log(share)
     return _by_bayes(witness, odds)
 
 
@@ -157,22 +162,34 @@ def _one_of(families: Sequence[Family], corner: Corner, powered: bool) -> float:
     odds = float(special.logsumexp([f.strength for f in families]) - np.log(len(families)))
     if corner.heard.situation.situation == "stand_spin" or families[0].kind in corner.leads:
         return odds
-    luck = max(float(powered and families[0].kind == "many") * GEARS_BY_LUCK, float(families[0].blind) * OTHERS_BY_LUCK)
+    kind = families[0].kind
+    luck = max(
+        float(powered and kind == "many") * GEARS_BY_LUCK,
+        float(families[0].blind) * OTHERS_BY_LUCK,
+        float(kind == "cage") * CAGE_BY_LUCK,
+    )
     return odds - float(np.log1p(luck * np.exp(min(odds, 50.0))))
 
 
 def _depth(corner: Corner, families: Sequence[Family]) -> float:
     """Return how much power the strongest of several families carries, in dB against the whole sound."""
-    return max(families, key=lambda f: f.strength).power_db - corner.heard.level_db
+    return _strongest(families).power_db - corner.heard.level_db
 
 
-def _share(answer: str, depth_db: float) -> float:
-    """Return how far lines of such a depth are what an answer says: a touch, a scrape, or hardly anything else."""
-    if answer not in DEPTH_DB:
-        return 1.0
-    low, high, doubt = DEPTH_DB[answer]
-    below = stats.norm.cdf(np.array([low, high]), loc=depth_db, scale=doubt)
-    return max(float(np.diff(below)[0]), 1e-4)
+def _strongest(families: Sequence[Family]) -> Family:
+    return max(families, key=lambda f: f.strength)
+
+
+def _share(answer: str, depth_db: float, family: Family) -> float:
+    """Return how far such lines are what an answer says: a knock, a touch, a scrape, or hardly anything else."""
+    share = 1.0
+    if family.kind == "once_a_turn":
+        knock = float(stats.norm.cdf(family.reach, loc=KNOCK_REACH, scale=REACH_DOUBT))
+        share = knock if answer == "knock" else 1 - knock
+    if answer in DEPTH_DB:
+        low, high, doubt = DEPTH_DB[answer]
+        share *= float(np.diff(stats.norm.cdf(np.array([low, high]), loc=depth_db, scale=doubt))[0])
+    return max(share, 1e-4)
 
 
 def _rhythm_shares(heard: Heard, hub: Hub) -> Shares:
@@ -218,7 +235,7 @@ def _gear_song(fit: Sequence[Corner]) -> list[Statement]:
         return []
     corner, song = max(found, key=lambda pair: (pair[1].standing != "nothing", _depth(pair[0], [pair[1]])))
     depth = _depth(corner, [song])
-    odds = [song.strength + np.log(_share(name, depth)) for name in outcomes("gear_song")[1:]]
+    odds = [song.strength + np.log(_share(name, depth, song)) for name in outcomes("gear_song")[1:]]
     said = _by_bayes("gear_song", np.array([0.0, *odds]))
     return [Statement("gear_song", VEHICLE, said, corner.heard.situation.id)]
 

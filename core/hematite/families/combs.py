@@ -28,7 +28,7 @@ class Family:
     in dB; `power_db` is what its lines carry together, dB of full scale², to compare corners by. `strength` is how much
     likelier the recording is with it than with nothing, in nats. `note` says more of it in the trade's words, such as
     how many balls it implies; `hubs` names the hubs whose bearings it fits. `blind`: of a bearing whose geometry nobody
-    stated.
+    stated. `reach`: of what touches once a turn, how high its lines reach: their mean order.
     """
 
     kind: str
@@ -42,6 +42,7 @@ class Family:
     note: str = ""
     hubs: tuple[str, ...] = ()
     blind: bool = False
+    reach: float = 0.0
 
     @property
     def standing(self) -> str:

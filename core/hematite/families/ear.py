@@ -123,7 +123,7 @@ class Ear:
         usual = comb.usual(scales, self.spread)
         elsewhere = mean_odds(self.laid(rest, comb, decoys, scales) + usual, axis=(0, 2))
         strength = held_against(float(mean_odds(laid + usual)), elsewhere)
-        if _became_whole(comb.order, comb.order * scale):
+        if self._became_whole(comb.order, comb.order * scale):
             strength = min(strength, BECAME_WHOLE)
         return self.told(comb, scale, strength, row=row, tonal=tonal)
 
@@ -157,6 +157,11 @@ class Ear:
         places = [min(round(order / self.step), len(values) - 1) for order in orders]
         return np.array([values[max(at - far, 0) : at + far + 1].max() for at, far in zip(places, reach, strict=True)])
 
+    def _became_whole(self, due: float, found: float) -> bool:
+        """Return whether lines were found at a whole order where none was due: the wheel's own, at another speed."""
+        reach = min(max(WHOLE_SMEAR * found, 2.5 * self.step), WHOLE_ORDER)
+        return abs(found - round(found)) < reach <= abs(due - round(due))
+
     def whole_cores(self) -> Mask:
         """Return the middles of the whole orders, shape (n,): their skirts are part of what chance makes."""
         return np.asarray(np.abs(self.orders - np.round(self.orders)) < max(WHOLE_ORDER, 2.5 * self.step))
@@ -165,11 +170,6 @@ class Ear:
         """Return what lies so near a whole order that it may be the wheel's, shape (n,)."""
         reach = np.clip(WHOLE_SMEAR * self.orders, max(WHOLE_ORDER, 2.5 * self.step), WIDEST_WHOLE)
         return np.asarray(np.abs(self.orders - np.round(self.orders)) < reach)
-
-
-def _became_whole(due: float, found: float) -> bool:
-    """Return whether lines were found at a whole order where none was due: the wheel's own, at another speed."""
-    return abs(found - round(found)) < WHOLE_ORDER <= abs(due - round(due))
 
 
 def _decoys(comb: Comb, due: Sequence[Comb], *, apart: float) -> Floats:

@@ -12,7 +12,6 @@ from hematite.families.ear import Ear
 from hematite.odds import Floats, held_against, mean_odds
 
 LEAST_CAGE_TURNS = 15.0  # of fewer hiss, or a scrape, looks like a cage too often; measured
-MOST_CAGE = 3.0  # nats: a hand, gusts and a wandering level are as slow; one in fifty of hiss showed more; measured
 LED_WIDTH = 0.025  # of its order: as far as a leading line reaches through bends and slip; judgement
 WORN = "many"
 WORN_HARMONICS = 3
@@ -48,7 +47,6 @@ def bearing_families(ear: Ear, rows: Sequence[Row], *, rotating: str, turns: flo
     before: dict[tuple[str, str, float], float] = {}
     while tried:
         found = [ear.family(comb, due=due, row=row, tonal=tonal) for comb, row, tonal in tried]
-        found = [replace(f, strength=min(f.strength, MOST_CAGE)) if f.kind == "cage" else f for f in found]
         # to be deaf to what is explained makes nothing else stronger
         found = [replace(f, strength=min(f.strength, before.get((f.kind, f.row, f.order), np.inf))) for f in found]
         before = {(f.kind, f.row, f.order): f.strength for f in found}

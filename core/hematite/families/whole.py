@@ -1,6 +1,6 @@
 """What repeats once a wheel turn: the wheel's own speed, a brake's scrape, a swell of hiss, a tyre's cups and tread."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import numpy.typing as npt
@@ -21,6 +21,8 @@ TIE_DB = 0.05
 LEAST_WHOLE_LINES = 4  # of the first twelve whole orders
 LAST_WHOLE = 12
 STAND_ALONG = 4  # of a stroke's lines, the lowest: a ring mark near a whole order makes a few giant ones
+REACHES_TO = 24  # the highest order that is asked whether a stroke reaches it
+OVER_CHANCE = 3.0  # times the floor: what the highest of three neighbours makes of hiss; judgement
 STROKE_LINES = 6  # a stroke's lowest lines stand highest; further up a turning mark's side lines may meet whole orders
 GUMBEL_SPREAD = 1.137  # robust standard deviation of a Gumbel distribution over its scale: 1.4826 × 0.7670
 SURE = 4.0  # robust deviations of a speed read from whole orders
@@ -104,7 +106,22 @@ def once_a_turn(ear: Ear) -> Family:
 
     Held against the same comb laid between the whole orders.
     """
-    return max((_strokes(ear, every) for every in (1, 2)), key=lambda f: f.strength)
+    found = max((_strokes(ear, every) for every in (1, 2)), key=lambda f: f.strength)
+    return replace(found, reach=_reach(ear))
+
+
+def _reach(ear: Ear) -> float:
+    """Return the mean order of what keeps to whole orders, by amplitude, in the band where it stands highest.
+
+    What lasts for a share of a turn reaches to about the inverse of that share: a knock is short, a scrape is long.
+    """
+    orders = np.arange(1, REACHES_TO + 1)
+    index = np.minimum(np.rint(orders / ear.step).astype(np.int64), len(ear.orders) - 1)
+    over = np.array([ndimage.maximum_filter1d(one.ratio, 3)[index] for one in ear.knocks]) - OVER_CHANCE
+    floors = np.array([(one.power / (one.ratio + 1e-30))[index] for one in ear.knocks])
+    amplitudes = np.sqrt(np.clip(over, 0.0, None) * floors)
+    best = amplitudes[int(over[:, :STROKE_LINES].mean(axis=1).argmax())]
+    return float((orders * best).sum() / max(float(best.sum()), 1e-30))
 
 
 def _strokes(ear: Ear, every: int) -> Family:

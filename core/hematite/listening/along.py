@@ -8,14 +8,13 @@ import numpy.typing as npt
 from hematite.envelopes import Swell
 from hematite.families import Family
 from hematite.listening.heard import Heard
-from hematite.listening.road import RoadTest, block_times, pitch_test, road_tests
+from hematite.listening.road import OWN_LINES, TYRE_HUM, RoadTest, block_times, pitch_test, road_tests
 from hematite.listening.taken import HUM_ORDERS, Taken
 from hematite.spectra import Band
 from hematite.speed import WheelTurns
 
 Floats = npt.NDArray[np.float64]
 
-OWN_LINES, TYRE_HUM = "the fault lines themselves", "the tyre's hum itself"
 TYRE_KINDS = ("whole_orders", "tread")
 TYRE_LINES = 3  # a tyre's highest lines, whose power tells what the surface does to it
 WHOLE_SOUND = Band(0.0, HUM_ORDERS, 0.0)
@@ -31,7 +30,7 @@ def along(heard: Heard, taken: Taken, turns: WheelTurns | None, families: Sequen
     if turns is not None and lead is not None:
         orders = (lead.found_order, 2 * lead.found_order)
         lines[OWN_LINES] = _line_blocks_db(orders, taken.banded, turns, heard.duration_s)
-    tyre = max((f for f in families if f.kind in TYRE_KINDS and f.standing == "clear"), key=_strength, default=None)
+    tyre = max((f for f in families if f.kind in TYRE_KINDS and f.standing != "nothing"), key=_strength, default=None)
     if turns is not None and tyre is not None:
         highest = sorted(tyre.lines, key=lambda line: -line[2])[:TYRE_LINES]
         hum, rate = taken.hum(turns)

@@ -24,6 +24,8 @@ SPEED_DOUBT_DB = 6.0
 LEAST_BLOCKS = 4
 LEAST_DOUBT_DB = 0.35
 QUIET_CREST_DB = 15.5  # of hiss without knocks, a quarter of a second long: about 13; judgement
+OWN_LINES, TYRE_HUM = "the fault lines themselves", "the tyre's hum itself"
+CARRIED = {OWN_LINES: "lines_in_bends", TYRE_HUM: "hum_in_bends"}
 CLICKY = 4.0  # crest of quarter-second blocks against the run's middle; judgement
 
 
@@ -31,7 +33,8 @@ CLICKY = 4.0  # crest of quarter-second blocks against the run's middle; judgeme
 class RoadTest:
     """One comparison: its kind, the difference and its doubt. Kinds:
 
-    `load` is right-hand bends less left-hand bends: positive points left. `coast` and `brake` are that state less
+    `load` is right-hand bends less left-hand bends: positive points left; `lines_in_bends` and `hum_in_bends` are that
+    of what a bearing's lines or a tyre's hum carry by themselves. `coast` and `brake` are that state less
     driving straight on. `surface` is rough road less smooth, of what the noise itself carries where that is known.
     `clicks_…` is how much more the bend clicks than the rest. `pitch` is how much better the lines stand in step with
     the wheel than at one pitch. `words` say it for a mechanic.
@@ -67,17 +70,21 @@ def road_tests(
     blocks, crests = _blocks(samples, rate)
     times = block_times(len(samples) / rate)
     speeds = np.maximum(speed_at(times), 1e-3) if speed_at else np.ones(len(times))
-    named = dict(zip(PLAIN_BAND_NAMES, blocks, strict=True))
-    for name, row in (line_power_db or {}).items():
-        named[name] = row[: len(times)]
+    plain = dict(zip(PLAIN_BAND_NAMES, blocks, strict=True))
+    carried = {name: row[: len(times)] for name, row in (line_power_db or {}).items()}
+    named = plain | carried
     state, surface = _states(times, segments), _surfaces(times, segments)
     found = [
-        _difference("load", named, speeds, state == "right", state == "left"),
+        _difference("load", plain, speeds, state == "right", state == "left"),
+        *(
+            _difference(CARRIED[name], {name: row}, speeds, state == "right", state == "left")
+            for name, row in carried.items()
+        ),
         _difference("coast", named, speeds, state == "coast", state == "straight"),
         _difference("brake", named, speeds, state == "brake", (state == "straight") | (state == "coast")),
         _clicks("left", crests, state),
         _clicks("right", crests, state),
-        _difference("surface", dict(line_power_db or {}), speeds, surface == "rough", surface == "smooth"),
+        _difference("surface", carried, speeds, surface == "rough", surface == "smooth"),
     ]
     return tuple(test for test in found if test is not None)
 
@@ -182,6 +189,8 @@ def _surface_words(db: float, band: str) -> str:
 
 _WORDS: Mapping[str, Callable[[float, str], str]] = {
     "load": _load_words,
+    "lines_in_bends": _load_words,
+    "hum_in_bends": _load_words,
     "coast": _change_words("coasting"),
     "brake": _change_words("braking"),
     "surface": _surface_words,

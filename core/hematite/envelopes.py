@@ -10,6 +10,7 @@ import scipy.fft
 from scipy import ndimage, signal, special
 
 from hematite.recordings.decoding import Samples
+from hematite.recordings.quality import MAINS_HZ
 from hematite.spectra import THIRD_OCTAVES_HZ, Band
 
 if TYPE_CHECKING:  # what follows a speed looks at envelopes itself
@@ -26,6 +27,7 @@ OVERSAMPLED = 4.0  # points per period of the fastest order, so that a straight 
 LOUDEST_SHARE = 99.7  # percentile at which an envelope is cut: a stray knock is rarer, a ball's passage is not
 HUM_HZ = (20.0, 1500.0)
 HUM_DB, HUM_WIDTH_HZ, HUM_AROUND_HZ, HUM_SKIRT_HZ = 12.0, 0.25, 12.0, 0.6  # what is a tone that holds its pitch
+MAINS_OFF_HZ = 0.5
 LEVELLED_TURNS = 3.0  # an envelope is held against its own mean over so many turns
 LEVELLED_LEAST_S = 1.0
 OVERLAPPED = 0.85  # looks that one block more is worth when blocks with Hann windows overlap by half
@@ -46,10 +48,11 @@ class Sound:
         padded = scipy.fft.next_fast_len(len(samples), real=True)
         return cls(scipy.fft.rfft(samples, padded), padded, len(samples), rate)
 
-    def without_hum(self) -> "Sound":
+    def without_hum(self, *, of_mains: bool = False) -> "Sound":
         """Return the sound of a wheel that slows without what holds its pitch: mains, motors and what they shake.
 
         Nothing of a slowing wheel stays in a line so narrow; gone is what stands `HUM_DB` over its surroundings.
+        `of_mains`: only at multiples of the mains' frequencies, as a driven wheel may hold its pitch.
         """
         hertz = self.rate / self.padded
         top = min(int(HUM_HZ[1] / hertz), len(self.bins))
@@ -57,6 +60,10 @@ class Sound:
         around = ndimage.uniform_filter1d(np.log(power + 1e-30), max(round(HUM_AROUND_HZ / hertz), 9))
         stands = 10 / np.log(10) * (np.log(power + 1e-30) - around) > HUM_DB
         stands[: int(HUM_HZ[0] / hertz)] = False
+        if of_mains:
+            hz = np.arange(top) * hertz
+            off = [np.abs(hz / mains - np.round(hz / mains)) * mains for mains in MAINS_HZ]
+            stands &= np.min(off, axis=0) < MAINS_OFF_HZ
         wide = ndimage.maximum_filter1d(stands, 2 * max(round(HUM_SKIRT_HZ / hertz), 1) + 1)
         bins = self.bins.copy()
         bins[:top][wide] = 0

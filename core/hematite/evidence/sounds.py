@@ -19,10 +19,11 @@ RING_KINDS = ("outer_race", "inner_race", "rolling_element", "many")
 WHEEL_KINDS = ("once_a_turn", "swell", "whole_orders", "tread")
 SLOWEST_SPUN_HZ = 2.2  # turns a second; a wheel spun to be heard turns faster, its cage slower; judgement
 TOO_QUICK_HZ = 9.0  # more than an arm can turn a wheel, so no brake scrapes so often; common practice
+STROKES = ("touch", "scrape", "grind", "knock")
 # The answers of each witness by the kind of family that makes them.
 LINES: Mapping[str, Mapping[str, tuple[str, ...]]] = {
     "fault_lines": {kind: (kind,) for kind in (*RING_KINDS, "cage")},
-    "strokes": {"once_a_turn": ("touch", "scrape", "grind", "knock")},
+    "strokes": {"once_a_turn": STROKES},
     "swell": {"swell": ("swell", "deep_swell")},
     "hum": {"whole_orders": ("hum", "loud_hum")},
     "tread_song": {"tread": ("song",)},
@@ -131,7 +132,7 @@ def line_shares(corners: Sequence[Corner], witness: str, *, powered: bool, drive
         together = sum(_one_of(families, corner, powered) for corner, families in own)
         deepest = max(own, key=lambda pair: _depth(*pair), default=None)
         for name in answers:
-            share = _share(name, _depth(*deepest), _strongest(deepest[1])) if deepest else 1.0
+            share = _share(name, _depth(*deepest), _reach(*deepest)) if deepest else 1.0
             odds[names.index(name)] = together + np.log(share)
     return _by_bayes(witness, odds)
 
@@ -180,11 +181,16 @@ def _strongest(families: Sequence[Family]) -> Family:
     return max(families, key=lambda f: f.strength)
 
 
-def _share(answer: str, depth_db: float, family: Family) -> float:
+def _reach(corner: Corner, families: Sequence[Family]) -> float:
+    """Return how high what touches once a turn reaches; not on the road, where a tyre's blocks come as short."""
+    return 0.0 if corner.heard.situation.situation == "road" else _strongest(families).reach
+
+
+def _share(answer: str, depth_db: float, reach: float) -> float:
     """Return how far such lines are what an answer says: a knock, a touch, a scrape, or hardly anything else."""
     share = 1.0
-    if family.kind == "once_a_turn":
-        knock = float(stats.norm.cdf(family.reach, loc=KNOCK_REACH, scale=REACH_DOUBT))
+    if answer in STROKES:
+        knock = float(stats.norm.cdf(reach, loc=KNOCK_REACH, scale=REACH_DOUBT))
         share = knock if answer == "knock" else 1 - knock
     if answer in DEPTH_DB:
         low, high, doubt = DEPTH_DB[answer]
@@ -235,7 +241,7 @@ def _gear_song(fit: Sequence[Corner]) -> list[Statement]:
         return []
     corner, song = max(found, key=lambda pair: (pair[1].standing != "nothing", _depth(pair[0], [pair[1]])))
     depth = _depth(corner, [song])
-    odds = [song.strength + np.log(_share(name, depth, song)) for name in outcomes("gear_song")[1:]]
+    odds = [song.strength + np.log(_share(name, depth, 0.0)) for name in outcomes("gear_song")[1:]]
     said = _by_bayes("gear_song", np.array([0.0, *odds]))
     return [Statement("gear_song", VEHICLE, said, corner.heard.situation.id)]
 

@@ -11,6 +11,7 @@ from hematite.envelopes import OrderSpectrum
 from hematite.families.combs import Family
 from hematite.families.whole import comb_heights, in_nats, robust_spread
 from hematite.recordings.decoding import Samples
+from hematite.recordings.quality import MAINS_HZ
 
 Floats = npt.NDArray[np.float64]
 
@@ -23,7 +24,6 @@ DRAWN = 40  # sets of lines that belong to no engine, laid for chance
 STEADY_HZ = (20.0, 400.0)
 STEADY_BLOCK_S = 2.0
 STEADY_DB = 15.0  # in the middle block; judgement
-MAINS_HZ = (50.0, 60.0)
 
 
 def geared_tones(hum: OrderSpectrum) -> Family:

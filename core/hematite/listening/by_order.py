@@ -35,7 +35,8 @@ from hematite.listening.taken import HUM_ORDERS, Taken
 from hematite.speed import WheelTurns
 from hematite.vehicles import Hub, Vehicle
 
-MAY_BE_WHOLE, OUTSTANDS = 0.06, 1.5  # orders from a whole one; times the strokes' odds; judgement
+MAY_BE_WHOLE = 0.06  # orders from a whole one; judgement
+OUTSTANDS = 2.25  # times the strokes' odds: at the same height so much more make a turning mark's nine lines than four
 AS_WELL = 0.3  # of the strokes' odds as stated, that they must have at the speed read from them; judgement
 KNOWN_SPREAD = 0.005  # what is left of the doubt about speed once the wheel's own orders are found; judgement
 ABOVE_HUM_HZ = 1200.0  # a tyre's hum lies below; judgement

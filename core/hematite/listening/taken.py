@@ -22,8 +22,8 @@ class Taken:
 
     @cached_property
     def traces(self) -> tuple[Trace, ...]:
-        """Return what a stated speed is followed by; a wheel that was spun needs none."""
-        return traces_of(self.sound)
+        """Return what a speed is followed by: not by the hum of the mains."""
+        return traces_of(self.sound.without_hum(of_mains=True))
 
     def hum(self, turns: WheelTurns) -> tuple[Samples, float]:
         """Return the sound itself as far up as a tyre hums at the fastest turn, and its sampling rate."""

@@ -1,16 +1,18 @@
 """Following what repeats: where a stated speed was not kept to, read from everything that keeps step with the wheel.
 
 Engine, gears, tread, whole orders and fault lines all rise and fall with the wheel: on a logarithmic axis of frequency
-another speed is the same pattern in another place. Short frames are slid onto a common pattern along the likeliest
-path, the pattern is made anew, and again. A path is believed where something that it was not read from bears it out.
-Only changes are read so: how many turns there were in all stays as stated.
+another speed is the same pattern in another place. Neither pattern nor course is known. Each is found from the other
+in turn, by the algorithm of Baum and Welch for a hidden Markov model [published: Rabiner, Proceedings of the IEEE 77
+(1989) 257-286]: what a frame holds at each place is hiss, or hiss and a line of some strength; between frames a wheel
+changes its speed a little, seldom much. Only changes are read so: how many turns there were in all stays as stated.
 """
 
 from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 import numpy.typing as npt
-from scipy import integrate, ndimage
+from scipy import integrate, ndimage, signal, special
 
 from hematite.speed.stated import WheelTurns
 from hematite.traces import Trace
@@ -18,26 +20,36 @@ from hematite.traces import Trace
 Floats = npt.NDArray[np.float64]
 Path = npt.NDArray[np.int64]
 
-FRAME_S, HOP_S = 1.0, 0.2
-STEP = 0.008  # of the logarithm of frequency
-LOWEST_HZ, HIGHEST_HZ = 5.0, 700.0
-SURROUNDINGS = 61  # steps: half an octave
-CEILING_DB = 12.0
-FURTHEST = 18  # steps from one frame to the next: 14 % in a fifth of a second
-# What a change from one frame to the next costs of a frame's correlation, by its square, and at most; judgement.
-BEND, JUMP = 0.0009, 0.25
-STARTS = (0.3, 0.7)  # where in the recording a first pattern is taken from
-ROUNDS = 3
-SMOOTHED = 1.0  # frames
-BORNE_OUT = 0.07  # of correlation; hiss, white, brown or gusty, reached 0.067 in 120 recordings
-OVERLAP = 2 * round(FRAME_S / HOP_S) + 1  # frames around each, itself among them, that share sound with it
-LEAST_FRAMES, AT_ONCE = 20, 100
+FRAME_S, HOP_S = 1.0, 0.5
+OWN_SHARE = 0.75  # of a frame's odds that are its own: neighbours overlap by half
+STEP = 0.0025  # of the logarithm of frequency
+LOWEST_HZ, HIGHEST_HZ = 12.0, 1300.0
+SURROUNDINGS = 141  # steps: half an octave, over which hiss is even
+CEILING = 16.0  # times the hiss: a stray knock must not speak for a frame
+HANN_HZ = 1.5 / FRAME_S  # neighbouring frequencies that count as one look
+STRENGTHS = np.array([0.5, 1.0, 2.0, 4.0, 8.0])  # of a line, in the hiss's power
+NO_LINE = np.log(8.0)  # how much likelier a place holds none than one of a certain strength; judgement
+# How speed changes from one frame to the next, in its logarithm: a foot's wandering, and seldom a gear or a brake.
+WANDERS, JUMPS, JUMP_SHARE = 0.006, 0.03, 0.1  # judgement
+REMEMBERED = 8.0  # frames: so long a speed stays as far from the stated one as it is; judgement
+STARTS, START_FRAMES = (0.1, 0.3, 0.5, 0.7, 0.9), 3  # where a first pattern is taken from, and of how many either way
+BLURS = (9, 5, 3, 1, 1, 1)  # steps over which a pattern is smeared, round by round: a course is nearly right before it is right
+BORNE_OUT = 8.0  # nats over the speed as stated: of 80 recordings of hiss none came over 1.1
+LEAST_FRAMES, AT_ONCE = 12, 100
 
 
-def follow(traces: Sequence[Trace], turns: WheelTurns, *, reach: float) -> WheelTurns:
+@dataclass(frozen=True)
+class Frames:
+    """Power over that of hiss, shape (frames, places), and how far each place is a look of its own, shape (places,)."""
+
+    power: Floats
+    own: Floats
+
+
+def follow(traces: Sequence[Trace], turns: WheelTurns, *, reach: float, doubt: float) -> WheelTurns:
     """Return the wheel's angle with the changes that the stated speed left out; as it came where the sound tells none.
 
-    `reach` is the greatest change of speed, in its logarithm, that is looked for.
+    `reach` is the greatest change of speed, in its logarithm, that is looked for, `doubt` the usual one.
     """
     seconds = min((len(trace.values) / trace.rate for trace in traces), default=0.0)
     centres = np.arange(FRAME_S / 2, seconds - FRAME_S / 2, HOP_S)
@@ -46,34 +58,37 @@ def follow(traces: Sequence[Trace], turns: WheelTurns, *, reach: float) -> Wheel
         return turns
     stated = np.log(np.maximum(turns.rate_at(centres), 0.05))
     base = np.rint((stated - np.median(stated)) / STEP).astype(np.int64)
-    maps = [_shifted(_frames(trace, centres), base) for trace in traces]
-    steps = int(reach / STEP)
-    if _borne_out(maps, steps) < BORNE_OUT:
+    all_frames = [_shifted(_frames(trace, centres), base) for trace in traces]
+    usual = -0.5 * np.square(_steps(int(reach / STEP)) * STEP / doubt) / REMEMBERED
+    odds, path = max((_found(all_frames, usual, start) for start in STARTS), key=lambda found: found[0])
+    if odds - _as_stated(all_frames) < BORNE_OUT:
         return turns
-    path = _best_path(maps, steps)
-    excess = ndimage.gaussian_filter1d(path * STEP, SMOOTHED)
     times = np.linspace(turns.times_s[0], turns.times_s[-1], max(int(50 * (turns.times_s[-1] - turns.times_s[0])), 2))
-    rate = turns.rate_at(times) * np.exp(np.interp(times, centres, excess))
+    rate = turns.rate_at(times) * np.exp(np.interp(times, centres, path * STEP))
     angle = integrate.cumulative_trapezoid(rate, times, initial=0)
     return WheelTurns(times, turns.turns[0] + angle * turns.count / angle[-1], turns.spread)
 
 
-def _frames(trace: Trace, centres: Floats) -> Floats:
-    """Return frames' power in dB over its surroundings on a logarithmic axis of frequency, shape (frames, places)."""
+def _steps(reach: int) -> Path:
+    return np.arange(-reach, reach + 1)
+
+
+def _frames(trace: Trace, centres: Floats) -> Frames:
     size = int(FRAME_S * trace.rate)
     padded = 1 << int(np.ceil(np.log2(4 * size)))
     cuts = np.lib.stride_tricks.sliding_window_view(trace.values, size)
     first = np.clip((centres * trace.rate).astype(np.int64) - size // 2, 0, len(cuts) - 1)
-    grid = np.exp(np.arange(np.log(LOWEST_HZ), np.log(min(HIGHEST_HZ, 0.45 * trace.rate)), STEP)) * padded / trace.rate
+    hertz = np.exp(np.arange(np.log(LOWEST_HZ), np.log(min(HIGHEST_HZ, 0.45 * trace.rate)), STEP))
+    grid = hertz * padded / trace.rate
     half, window = np.maximum(grid * STEP / 2, 0.5), np.hanning(size)
     parts = []
     for some in np.array_split(first, len(first) // AT_ONCE + 1):  # a long run would need gigabytes at once
         power = np.square(np.abs(np.fft.rfft(cuts[some] * window, padded, axis=1)))
         total = np.concatenate([np.zeros((len(power), 1)), np.cumsum(power, axis=1)], axis=1)
         parts.append((_at(total, grid + half) - _at(total, grid - half)) / (2 * half))
-    db = 10 * np.log10(np.concatenate(parts) + 1e-12)
-    db = np.clip(db - ndimage.uniform_filter1d(db, SURROUNDINGS, axis=1, mode="nearest"), 0.0, CEILING_DB)
-    return np.asarray(db - db.mean(axis=1, keepdims=True))
+    log_power = np.log(np.concatenate(parts) + 1e-12)
+    hiss = ndimage.uniform_filter1d(log_power, SURROUNDINGS, axis=1, mode="nearest") + np.euler_gamma
+    return Frames(np.minimum(np.exp(log_power - hiss), CEILING), np.minimum(hertz * STEP / HANN_HZ, 1.0))
 
 
 def _at(total: Floats, places: Floats) -> Floats:
@@ -82,79 +97,96 @@ def _at(total: Floats, places: Floats) -> Floats:
     return np.asarray(total[:, low] * (1 - share) + total[:, low + 1] * share)
 
 
-def _shifted(frames: Floats, path: Path) -> Floats:
-    """Return each frame moved down by its shift; what comes in from beyond is zero, the mean."""
-    places = np.arange(frames.shape[1])[None, :] + path[:, None]
-    inside = (places >= 0) & (places < frames.shape[1])
-    moved = np.take_along_axis(frames, np.clip(places, 0, frames.shape[1] - 1), axis=1)
-    return np.where(inside, moved, 0.0)
+def _shifted(frames: Frames, path: Path) -> Frames:
+    """Return each frame moved down by its shift; what comes in from beyond is hiss."""
+    places = np.arange(frames.power.shape[1])[None, :] + path[:, None]
+    inside = (places >= 0) & (places < frames.power.shape[1])
+    moved = np.take_along_axis(frames.power, np.clip(places, 0, frames.power.shape[1] - 1), axis=1)
+    return Frames(np.where(inside, moved, 1.0), frames.own)
 
 
-def _agreement(maps: Sequence[Floats], path: Path) -> float:
-    """Return the mean correlation of every frame with the sum of the others, each moved by its shift.
+def _found(all_frames: Sequence[Frames], usual: Floats, start: float) -> tuple[float, Floats]:
+    """Return the odds of a moving pattern against hiss, and its course in steps, from a first pattern at `start`."""
+    count, reach = len(all_frames[0].power), len(usual) // 2
+    middle = int(start * count)
+    some = slice(max(middle - START_FRAMES, 0), middle + START_FRAMES + 1)
+    patterns, looks = [frames.power[some].mean(axis=0) for frames in all_frames], len(range(count)[some])
+    odds, chances = -np.inf, np.zeros(0)
+    for blur in BLURS:
+        blurred = [_blurred(frames, blur) for frames in all_frames]
+        gains = sum(_gains(f, p, looks, reach) for f, p in zip(blurred, patterns, strict=True))
+        odds, chances = _courses(gains + usual)
+        patterns, looks = [_aligned(frames, chances) for frames in all_frames], count
+    path = chances @ _steps(reach)
+    return odds, path - np.median(path)
 
-    Frames that overlap have hiss in common and are left out: that hiss can be followed says nothing of speed.
+
+def _blurred(frames: Frames, blur: int) -> Frames:
+    return replace(frames, power=ndimage.uniform_filter1d(frames.power, blur, axis=1)) if blur > 1 else frames
+
+
+def _as_stated(all_frames: Sequence[Frames]) -> float:
+    """Return the odds of a pattern that keeps to the stated speed."""
+    return float(sum(_gains(f, f.power.mean(axis=0), len(f.power), 0).sum() for f in all_frames))
+
+
+def _gains(frames: Frames, pattern: Floats, looks: int, reach: int) -> Floats:
+    """Return the odds of every frame at every shift of a pattern that is the mean of so many looks: (frames, shifts).
+
+    Over hiss power is exponentially distributed; a line of strength a stretches it by 1 + a.
     """
-    found = []
-    for frames in maps:
-        moved = _shifted(frames, path)
-        others = moved.sum(axis=0) - OVERLAP * ndimage.uniform_filter1d(moved, OVERLAP, axis=0, mode="constant")
-        norm = np.sqrt(np.square(moved).sum(axis=1) * np.square(others).sum(axis=1)) + 1e-12
-        found.append(float(((moved * others).sum(axis=1) / norm).mean()))
-    return float(np.mean(found))
+    every = looks * OWN_SHARE * frames.own
+    told = [every * (pattern * a / (1 + a) - np.log1p(a)) for a in STRENGTHS]
+    likely = special.softmax([*told, np.full(len(pattern), NO_LINE)], axis=0)[:-1]
+    weights = (likely * (STRENGTHS / (1 + STRENGTHS))[:, None]).sum(axis=0) * frames.own
+    costs = (likely * np.log1p(STRENGTHS)[:, None]).sum(axis=0) * frames.own
+    laid = _correlated(frames.power - 1, weights[None], reach)
+    return np.asarray(OWN_SHARE * (laid + weights.sum() - costs.sum()))
 
 
-def _best_path(maps: Sequence[Floats], reach: int) -> Path:
-    return max((_path(maps, start, reach) for start in STARTS), key=lambda one: _agreement(maps, one))
+def _correlated(rows: Floats, pattern: Floats, reach: int) -> Floats:
+    padded = 1 << int(np.ceil(np.log2(rows.shape[1] + 2 * reach + 2)))
+    both = np.fft.rfft(rows, padded, axis=1) * np.conj(np.fft.rfft(pattern, padded, axis=1))
+    shifts = np.fft.irfft(both, padded, axis=1)
+    return np.concatenate([shifts[:, padded - reach :], shifts[:, : reach + 1]], axis=1)
 
 
-def _borne_out(maps: Sequence[Floats], reach: int) -> float:
-    """Return how much better frames agree than as they stand, along a path that was read elsewhere.
-
-    Hiss can be laid along some path too, but other frequencies, or the swell beside the tones, whose hiss is their own,
-    do not follow it.
-    """
-    low, high = ([np.array_split(frames, 2, axis=1)[half] for frames in maps] for half in (0, 1))
-    still = np.zeros(len(maps[0]), dtype=np.int64)
-    apart = [(low, high), (high, low), (maps[:1], maps[1:]), (maps[1:], maps[:1])]
-    gains = [_agreement(b, _best_path(a, reach)) - _agreement(b, still) for a, b in apart]
-    return max(gains)
-
-
-def _path(maps: Sequence[Floats], start: float, reach: int) -> Path:
-    count = len(maps[0])
-    first, half = int(start * count), round(FRAME_S / HOP_S)
-    patterns = [frames[max(first - half, 0) : first + half].mean(axis=0) for frames in maps]
-    path = np.zeros(count, dtype=np.int64)
-    for _ in range(ROUNDS):
-        path = _smoothest(np.mean([_gains(f, p, reach) for f, p in zip(maps, patterns, strict=True)], axis=0)) - reach
-        patterns = [_shifted(frames, path).mean(axis=0) for frames in maps]
-    return path - int(np.median(path))
+def _courses(gains: Floats) -> tuple[float, Floats]:
+    """Return the odds over all courses, and how likely each shift is at each frame: the forward-backward algorithm."""
+    changes = _steps(gains.shape[1] - 1) * STEP
+    kernel = (1 - JUMP_SHARE) * _normal(changes, WANDERS) + JUMP_SHARE * _normal(changes, JUMPS)
+    highest = gains.max(axis=1)
+    fits = np.exp(gains - highest[:, None])
+    forward = np.empty_like(fits)
+    arrived, odds = np.full(fits.shape[1], 1 / fits.shape[1]), float(highest.sum())
+    for n, row in enumerate(fits):
+        forward[n] = arrived * row
+        odds += float(np.log(forward[n].sum()))
+        forward[n] /= forward[n].sum()
+        arrived = _spread_out(forward[n], kernel)
+    chances, ahead = forward, np.ones(fits.shape[1])
+    for n in range(len(fits) - 2, -1, -1):
+        ahead = _spread_out(ahead * fits[n + 1], kernel)
+        ahead /= ahead.sum()
+        chances[n] = forward[n] * ahead
+        chances[n] /= chances[n].sum()
+    return odds, chances
 
 
-def _gains(frames: Floats, pattern: Floats, reach: int) -> Floats:
-    """Return the correlation of every frame with a pattern at every shift, shape (frames, shifts)."""
-    padded = 1 << int(np.ceil(np.log2(frames.shape[1] + 2 * reach + 2)))
-    both = np.fft.rfft(frames, padded, axis=1) * np.conj(np.fft.rfft(pattern, padded))
-    all_shifts = np.fft.irfft(both, padded, axis=1)
-    found = np.concatenate([all_shifts[:, padded - reach :], all_shifts[:, : reach + 1]], axis=1)
-    norm = np.sqrt(np.square(frames).sum(axis=1, keepdims=True) * np.square(pattern).sum()) + 1e-12
-    return np.asarray(found / norm)
+def _normal(changes: Floats, spread: float) -> Floats:
+    return np.asarray(np.exp(-0.5 * np.square(changes / spread)) * STEP / (spread * np.sqrt(2 * np.pi)))
 
 
-def _smoothest(gains: Floats) -> Path:
-    """Return the path through gains with the largest sum less what its changes cost (Viterbi)."""
-    places, off = np.arange(gains.shape[1]), np.arange(-FURTHEST, FURTHEST + 1)
-    dear = np.minimum(BEND * np.square(off), JUMP)
-    best, came = gains[0], []
-    for row in gains[1:]:
-        near = (
-            np.lib.stride_tricks.sliding_window_view(np.pad(best, FURTHEST, constant_values=-np.inf), len(off)) - dear
-        )
-        choice = near.argmax(axis=1)
-        came.append(places + off[choice])
-        best = near[places, choice] + row
-    path = [int(best.argmax())]
-    for back in reversed(came):
-        path.append(int(back[path[-1]]))
-    return np.array(path[::-1])
+def _spread_out(chances: Floats, kernel: Floats) -> Floats:
+    """Return where each shift's chance goes by the next frame; the kernel is as long as all differences of shifts."""
+    return np.maximum(signal.fftconvolve(chances, kernel)[len(chances) - 1 : 2 * len(chances) - 1], 1e-300)
+
+
+def _aligned(frames: Frames, chances: Floats) -> Floats:
+    """Return the mean of all frames, each moved by all its shifts as they are likely, shape (places,)."""
+    reach = chances.shape[1] // 2
+    padded = 1 << int(np.ceil(np.log2(frames.power.shape[1] + 2 * reach + 2)))
+    moved = np.zeros((len(chances), padded))
+    moved[:, : reach + 1], moved[:, padded - reach :] = chances[:, reach:], chances[:, :reach]
+    both = np.fft.rfft(frames.power - 1, padded, axis=1) * np.conj(np.fft.rfft(moved, axis=1))
+    return np.asarray(np.fft.irfft(both.sum(axis=0), padded)[: frames.power.shape[1]] / len(chances) + 1)

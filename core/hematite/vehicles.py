@@ -10,7 +10,10 @@ from hematite.hubs import Design, design
 
 @dataclass(frozen=True)
 class Hub:
-    """One wheel position. `side` is 'left', 'right' or 'centre', seen from the seat."""
+    """One wheel position. `side` is 'left', 'right' or 'centre', seen from the seat.
+
+    `counts`: balls or rollers in rows of which nobody knows more.
+    """
 
     id: str
     side: str
@@ -20,6 +23,7 @@ class Hub:
     play_min_mm: float | None = None
     play_max_mm: float | None = None
     play_source: str = ""
+    counts: tuple[int, ...] = ()
 
     @property
     def design(self) -> Design:

@@ -13,7 +13,7 @@ import jsonschema
 from hematite.bearings import Row
 from hematite.beliefs.priors import duties
 from hematite.bundles.case import Case
-from hematite.doors import few, hub_id, maybe, most_of, one_of, place, read_json
+from hematite.doors import count, few, hub_id, maybe, most_of, one_of, place, read_json, within
 from hematite.errors import BadBundle, HematiteError
 from hematite.evidence import Observation, statements
 from hematite.evidence.observations import AT_HUB, KINDS
@@ -121,6 +121,7 @@ def _duty(data: Mapping[str, Any]) -> list[Any]:
 
 
 def _hub(data: Mapping[str, Any]) -> Hub:
+    bearings = data.get("bearings") or []
     low, high = maybe(data.get("play_min_mm"), "play_mm"), maybe(data.get("play_max_mm"), "play_mm")
     if low is not None and high is not None and low > high:
         raise BadBundle(f"{data['id']}: the least play, {low:g} mm, is more than the most, {high:g} mm. Swap them.")
@@ -128,7 +129,8 @@ def _hub(data: Mapping[str, Any]) -> Hub:
         id=hub_id(data["id"]),
         side=data["side"],
         design_key=design(data["design"]).key,
-        rows=tuple(row for bearing in data.get("bearings") or [] for row in _row(bearing)),
+        rows=tuple(row for bearing in bearings for row in _row(bearing)),
+        counts=tuple(n for bearing in bearings if not _row(bearing) for n in _count(bearing)),
         rotating_ring=data.get("rotating_ring") or "",
         play_min_mm=low,
         play_max_mm=high,
@@ -148,6 +150,13 @@ def _row(data: Mapping[str, Any]) -> list[Row]:
             name=data.get("row", "row"),
         )
     ]
+
+
+def _count(data: Mapping[str, Any]) -> list[int]:
+    """Return the number of balls or rollers of a row whose geometry is not known, where it is stated."""
+    if data.get("elements") is None:
+        return []
+    return [int(within(count(data["elements"], "The number of balls or rollers", least=3), "elements"))]
 
 
 def situation_from_json(data: Mapping[str, Any]) -> Situation:

@@ -77,7 +77,7 @@ def _hub(hub: Hub) -> dict[str, Any]:
         "play_min_mm": hub.play_min_mm,
         "play_max_mm": hub.play_max_mm,
         "play_source": hub.play_source,
-        "bearings": [_row(row) for row in hub.rows],
+        "bearings": [*(_row(row) for row in hub.rows), *({"elements": n} for n in hub.counts)],
     }
 
 

@@ -4,10 +4,11 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from hematite.beliefs import HubBelief, Weighed, unsaid
-from hematite.evidence.witnesses import causes, mechanism_of
+from hematite.evidence.witnesses import causes, mechanism_of, witnesses
 from hematite.vehicles import Vehicle
 
 ACT_AT = 0.7  # act when a wrong replacement costs about twice a needless further test; judgement
+NO_DOUBT = 0.9  # of a side's probability that one hub has: then it is that hub; judgement
 RAISED = 4.0  # times the odds before any test: two bits; judgement
 GROUPS = tuple(dict.fromkeys(row["group"] for row in causes().values() if row["group"] != "sound"))
 ELSEWHERE = tuple(group for group in GROUPS if group != "bearing")
@@ -41,7 +42,8 @@ def name_culprits(weighed: Weighed, vehicle: Vehicle) -> tuple[Culprit, ...]:
 
 def touched(belief: HubBelief) -> bool:
     """Return whether anybody has looked at, felt or heard this hub itself."""
-    return any(not statement.of_vehicle for statement, _ in belief.weights)
+    here = (one for one, _ in belief.weights if not one.of_vehicle)
+    return any(not witnesses()[one.witness].get("from_afar") for one in here)
 
 
 def _pointed_at(place: str, group: str, weighed: Weighed) -> bool:
@@ -79,6 +81,10 @@ def _raised(group: str, weighed: Weighed, before: Weighed, hubs: list[str], side
     now = weighed.any_of_group(group, hubs)
     if now < ACT_AT or _odds(now) < RAISED * _odds(before.any_of_group(group, hubs)):
         return []
+    lead = max(hubs, key=lambda hub: weighed.hubs[hub].of_group(group))
+    own = weighed.hubs[lead].of_group(group)
+    if side and own >= NO_DOUBT * now and _pointed_at(lead, group, weighed):
+        return [_culprit(group, lead, side, own, [weighed.hubs[lead]])]
     return [_culprit(group, None, side, now, [weighed.hubs[hub] for hub in hubs])]
 
 

@@ -14,6 +14,10 @@ DECOYS = np.geomspace(1.6, 13.0, 110)
 CAGE_DECOYS = np.linspace(0.3, 0.7, 81)
 APART, SLIPPED = 0.04, 0.05  # relative distance of a decoy from all that is due: of a cage's, and for slip
 LEAST_DECOYS = 30
+# Multiples in no proportion to each other: no one's harmonics. Laid for chance in place of 1×, 2×, 3×, 4×.
+UNRELATED = np.array(
+    [[1.0, s, s * t, s * t * u] for s in (1.63, 1.71, 1.83) for t in (1.37, 1.44) for u in (1.19, 1.3)]
+)
 WHOLE_APART = 0.05  # its distance from a whole order
 OWN_WIDTH, OWN_STEPS = 0.01, 3  # of its order, and of the axis, by which a strong line's skirts reach either way
 SIDES_OWN = 6  # side lines, either way, that a strong modulation shows
@@ -118,14 +122,23 @@ class Ear:
         odds, scales = self.odds(tonal=tonal), comb.scales(self.spread)
         laid = self.laid(odds, comb, np.array([comb.order]), scales)[:, 0]
         scale = float(scales[laid.sum(axis=0).argmax()])  # wide lines fit at several: the middle fits narrow ones too
-        decoys = _decoys(comb, due, apart=self.spread + SLIPPED)
         rest = self.as_hiss(self.own_lines(comb, scale) | self.whole_cores()).odds(tonal=tonal)
         usual = comb.usual(scales, self.spread)
-        elsewhere = mean_odds(self.laid(rest, comb, decoys, scales) + usual, axis=(0, 2))
+        if comb.doubt:  # it is sought in so many places that no others are left
+            elsewhere = np.array([mean_odds(self._unrelated(rest, comb, scales, p) + usual) for p in UNRELATED])
+        else:
+            decoys = _decoys(comb, due, apart=self.spread + SLIPPED)
+            elsewhere = mean_odds(self.laid(rest, comb, decoys, scales) + usual, axis=(0, 2))
         strength = held_against(float(mean_odds(laid + usual)), elsewhere)
         if self._became_whole(comb.order, comb.order * scale):
             strength = min(strength, BECAME_WHOLE)
         return self.told(comb, scale, strength, row=row, tonal=tonal)
+
+    def _unrelated(self, odds: Floats, comb: Comb, scales: Floats, parts: Floats) -> Floats:
+        """Return the odds of a comb whose harmonics stand in no proportion, laid at every scale: (smears, scales)."""
+        multiples, offsets, weights = comb.due()
+        orders = parts[multiples.astype(np.int64) - 1][:, None] * comb.order * scales + offsets[:, None]
+        return self.at(odds, orders, weights)
 
     def as_hiss(self, mask: Mask) -> "Ear":
         """Return the same ear with hiss where the mask is, as chance alone would fill it; each band has its own."""

@@ -7,8 +7,8 @@ from dataclasses import replace
 import numpy as np
 
 from hematite.bearings import Row, fault_orders
-from hematite.families.combs import CLEAR, FAINT, Comb, Family, combs
-from hematite.families.ear import Ear
+from hematite.families.combs import CLEAR, FAINT, Comb, Family, combs, combs_of_count
+from hematite.families.ear import UNRELATED, Ear
 from hematite.odds import Floats, held_against, mean_odds
 
 LEAST_CAGE_TURNS = 15.0  # of fewer hiss, or a scrape, looks like a cage too often; measured
@@ -20,14 +20,14 @@ LEAST_UNKNOWN, MOST_UNKNOWN = 2.2, 14.0  # the outer race of a bearing of six el
 UNKNOWN_STEP = 0.002
 CAGES = np.arange(0.34, 0.66, 0.02)
 NEAR_BEST = 0.7  # a comb at half the order that has this share of the best's odds is the fundamental; judgement
-# Multiples in no proportion to each other: no one's harmonics. Laid for chance in place of 1×, 2×, 3×, 4×.
-UNRELATED = np.array(
-    [[1.0, s, s * t, s * t * u] for s in (1.63, 1.71, 1.83) for t in (1.37, 1.44) for u in (1.19, 1.3)]
-)
 
 
-def bearing_families(ear: Ear, rows: Sequence[Row], *, rotating: str, turns: float = math.inf) -> tuple[Family, ...]:
+def bearing_families(
+    ear: Ear, rows: Sequence[Row], *, rotating: str, counts: Sequence[int] = (), turns: float = math.inf
+) -> tuple[Family, ...]:
     """Return the families of every known row, the one that leads first; empty when no geometry is known.
+
+    `counts`: elements of rows of which no more is known; two of as many are one.
 
     `turns` of the wheel in the recording: in a few of them no cage comes round often enough to be told from chance.
     Where one stands clear, the others are judged without its lines: side lines and near harmonics of one fault would
@@ -40,6 +40,7 @@ def bearing_families(ear: Ear, rows: Sequence[Row], *, rotating: str, turns: flo
                 continue
             if comb not in [known for known, _ in named]:  # two rows are often alike
                 named.append((comb, row.name))
+    named += [(comb, "") for n in sorted(set(counts)) for comb in combs_of_count(n, rotating=rotating)]
     due = [comb for comb, _ in named]
     tried = [(comb, row, False) for comb, row in named]
     tried += [(_worn(comb), row, True) for comb, row in named if comb.kind in ("outer_race", "inner_race")]

@@ -45,21 +45,25 @@ STEADY_BELOW_HZ = 400.0
 
 @dataclass(frozen=True)
 class Bearing:
-    """A bearing that the sound may come from: rows, which ring turns, and the hubs that have it."""
+    """A bearing that the sound may come from: rows, which ring turns, and the hubs that have it.
+
+    `counts`: elements of rows of which no more is known.
+    """
 
     rows: tuple[Row, ...]
     rotating: str
     hubs: tuple[str, ...]
+    counts: tuple[int, ...] = ()
 
 
 def bearings_at(place: str, vehicle: Vehicle) -> tuple[Bearing, ...]:
     """Return the different bearings that a recording at a place may be of: the hub's own, or all of the vehicle's."""
     hub = vehicle.hub(place)
     hubs = [hub] if hub else list(vehicle.hubs())
-    alike: dict[tuple[tuple[Row, ...], str], list[Hub]] = {}
+    alike: dict[tuple[tuple[Row, ...], str, tuple[int, ...]], list[Hub]] = {}
     for one in hubs:
-        alike.setdefault((one.rows, one.rotating), []).append(one)
-    return tuple(Bearing(rows, ring, tuple(h.id for h in same)) for (rows, ring), same in alike.items())
+        alike.setdefault((one.rows, one.rotating, one.counts), []).append(one)
+    return tuple(Bearing(rows, ring, tuple(h.id for h in same), counts) for (rows, ring, counts), same in alike.items())
 
 
 def by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[Bearing]) -> Heard:
@@ -177,12 +181,14 @@ def _bearing_families(ear: Ear, bearings: Sequence[Bearing], *, turns: float) ->
     """Return the families of the bearings that may be heard; of unknown ones the best that stands anywhere."""
     found: list[Family] = []
     for bearing in bearings:
-        own = bearing_families(ear, bearing.rows, rotating=bearing.rotating, turns=turns) if bearing.rows else ()
+        own = bearing_families(ear, bearing.rows, rotating=bearing.rotating, counts=bearing.counts, turns=turns)
         found += [replace(family, hubs=bearing.hubs) for family in own]
     blind = [bearing for bearing in bearings if not bearing.rows]
     if blind:
         hubs = tuple(hub for bearing in blind for hub in bearing.hubs)
-        found += [replace(f, hubs=hubs) for f in unknown_families(ear, rotating=blind[0].rotating)]
+        anywhere = [replace(f, hubs=hubs) for f in unknown_families(ear, rotating=blind[0].rotating)]
+        counted = all(bearing.counts for bearing in blind)  # then rings are due where they are due; a ball is not
+        found += [family for family in anywhere if not counted or family.kind == "rolling_element"]
     return tuple(sorted(found, key=lambda family: family.strength, reverse=True))
 
 

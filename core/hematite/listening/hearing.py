@@ -78,9 +78,17 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearin
         heard, turns, words = _with_found(heard, found, spun=spun), found.turns, found.words
         if turns is None:
             return replace(heard, road=along(heard, taken, None, ()))
+    as_it_came = by_order(replace(heard, speed_words=words), taken, turns, bearings)
     kept_to = followed(taken, turns, heard.situation)
-    words += CHANGED if kept_to is not turns else ""
-    return by_order(replace(heard, speed_words=words), taken, kept_to, bearings)
+    if kept_to is turns:
+        return as_it_came
+    changed = by_order(replace(heard, speed_words=words + CHANGED), taken, kept_to, bearings)
+    return max(changed, as_it_came, key=_stands)
+
+
+def _stands(heard: Heard) -> float:
+    """Return how high whatever stands highest does: on the wheel's true course it is highest."""
+    return max((family.strength for family in heard.families), default=0.0)
 
 
 def followed(taken: Taken, turns: WheelTurns, situation: Situation) -> WheelTurns:

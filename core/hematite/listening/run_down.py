@@ -25,6 +25,7 @@ NOT_TOLD_BY = ("cage", "swell", "tread", "whole_orders")  # kinds by which no sp
 SEARCHED = 3.4  # nats: some thirty courses that differ are tried; of 60 recordings of hiss none then stood
 AS_LIKELY = 5.0  # nats: speeds that explain so nearly as much are not told apart; judgement
 PITCHED = 2.0  # a comb at one pitch has half as many lines as a fault's; judgement
+NEAR_TIMED = 0.06  # of a timed speed, within which a song's course is the same; judgement
 RIVAL_SHARE = 0.1  # how likely a rival explanation is before anything is heard; judgement
 
 
@@ -36,11 +37,13 @@ def heard_spun(
     timed = stated if not counted else None
     tried = find_spun([*swelling, *taken.traces], _laid_lines(bearings), counted=counted, timed=timed)
     at_each = [_less(by_order(heard, taken, one.turns, bearings), SEARCHED) for one in tried]
+    sung = heard_sung(heard, taken, bearings, counted, timed)
     if timed:
         at_each.append(by_order(heard, taken, timed, bearings))
         best = max(range(len(at_each)), key=lambda n: _told_by(at_each[n]))
+        if sung and _told_by(sung) > _told_by(at_each[best]):
+            return sung
         return _as_timed(at_each[best], tried[best] if best < len(tried) else None)
-    sung = heard_sung(heard, taken, bearings, counted)
     if sung and (not tried or _told_by(sung) > _told_by(at_each[0])):
         return sung
     if tried:
@@ -50,16 +53,29 @@ def heard_spun(
     return replace(heard, speed_words="The recording is too short to find the speed in it.")
 
 
-def heard_sung(heard: Heard, taken: Taken, bearings: Sequence[Bearing], counted: float | None = None) -> Heard | None:
-    """Return what is heard on the course that a worn ring's song tells; None where none sings."""
+def heard_sung(
+    heard: Heard,
+    taken: Taken,
+    bearings: Sequence[Bearing],
+    counted: float | None = None,
+    timed: WheelTurns | None = None,
+) -> Heard | None:
+    """Return what is heard on the course that a worn ring's song tells; None where none sings, or not as was timed."""
     sung = find_sung(taken.traces[-1], _laid_lines(bearings), counted=counted)
+    sung = tuple(one for one in sung if timed is None or _keeps_to(one.turns, timed))
     at_each = [_as_sung(by_order(heard, taken, one.turns, bearings), one.odds) for one in sung]
     if not sung or _told_by(at_each[0]) < FAINT:
         return None
     found = _as_found(at_each, sung, counted)
-    if counted or any(bearing.rows for bearing in bearings):
+    if counted or timed or any(bearing.rows for bearing in bearings):
         return found
     return replace(found, turns_per_s=None, speed_words=SUNG_ALONE, spectrum=None)
+
+
+def _keeps_to(turns: WheelTurns, timed: WheelTurns) -> bool:
+    times = np.linspace(max(turns.times_s[0], timed.times_s[0]), min(turns.times_s[-1], timed.times_s[-1]), 50)
+    apart = np.abs(np.log(np.maximum(turns.rate_at(times), 0.1) / np.maximum(timed.rate_at(times), 0.1)))
+    return bool(np.median(apart) < NEAR_TIMED)
 
 
 def _as_timed(found: Heard, course: Spun | None) -> Heard:

@@ -83,8 +83,11 @@ class Comb:
         return np.arange(slipped.min() * (1 - spread), slipped.max() * (1 + spread), 0.0025)
 
     def usual(self, scales: Floats, spread: float) -> Floats:
-        """Return the log of how usual each scale is by slip and speed, over their mean; shape (n,)."""
-        doubt = np.sqrt(np.square(USUAL_SLIP[1] * self.slips) + spread**2 + self.doubt**2)
+        """Return the log of how usual each scale is by slip and speed, over their mean; shape (n,).
+
+        A speed is within its `spread` nineteen times of twenty: two standard deviations.
+        """
+        doubt = np.sqrt(np.square(USUAL_SLIP[1] * self.slips) + (spread / 2) ** 2 + self.doubt**2)
         odds = -0.5 * np.square((scales - 1 - self.slips * USUAL_SLIP[0]) / doubt)
         return np.asarray(odds - special.logsumexp(odds) + np.log(len(odds)))
 

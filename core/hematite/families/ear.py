@@ -104,13 +104,20 @@ class Ear:
         return self.at(odds, multiples[:, None, None] * first + offsets[:, None, None], weights)
 
     def at(self, odds: Floats, orders: Floats, weights: Floats) -> Floats:
-        """Return the odds of lines at given orders, shape (lines, *looks), together: shape (smears, *looks)."""
+        """Return the odds of lines at given orders, shape (lines, *looks), together: shape (smears, *looks).
+
+        However many bands hear a line, it counts no more than in that which hears it best: a single line of something
+        else is heard in all of them too.
+        """
         places = np.rint(orders / self.step).astype(np.int64)
         inside = (places > 0) & (places < odds.shape[-1])
         total = np.zeros((*odds.shape[:2], *orders.shape[1:]))
+        each_once = np.zeros(total.shape[1:])
+        best = odds.max(axis=0)
         for place, within, weight in zip(places, inside, weights, strict=True):
             total += weight * np.where(within, odds[..., np.where(within, place, 0)], 0.0)
-        return in_some_bands(total)
+            each_once += weight * np.where(within, best[..., np.where(within, place, 0)], 0.0)
+        return np.minimum(in_some_bands(total), np.maximum(each_once, 0.0))
 
     def all_along(self, odds: Floats, orders: Floats, count: int) -> Floats:
         """Return the odds of the `count` lines that stand lowest of those at given orders, shape (lines, *looks)."""

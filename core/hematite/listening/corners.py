@@ -51,7 +51,7 @@ def _corner(heard: Heard, all_heard: Sequence[Heard]) -> Corner:
     alone = heard.situation.situation == "stand_spin"
     near = [mate for mate in others if not alone or _axle(mate) == _axle(heard)]
     echoes = frozenset(f.kind for f in heard.families if any(_louder_at(mate, f, alone=alone) for mate in near))
-    leads = frozenset(f.kind for f in heard.families if all(_quieter_at(mate, f) for mate in others))
+    leads = frozenset(f.kind for f in heard.families if _leads(f, others))
     heard = heard if alone else replace(heard, families=tuple(_confirmed(f, others) for f in heard.families))
     mates = [mate for mate in mates if _alike_fast(mate, heard)]
     levels = [mate.level_db for mate in mates]
@@ -113,6 +113,15 @@ def _louder_at(mate: Heard, family: Family, *, alone: bool) -> bool:
         other.strength >= TRACE and _same(other, family) and other.power_db > family.power_db + least
         for other in mate.families
     )
+
+
+def _leads(family: Family, others: Sequence[Heard]) -> bool:
+    """Return whether no mate carries a family with nearly as much power.
+
+    A song must be heard elsewhere and be quieter there: an engine's tones lie at another order in another gear.
+    """
+    elsewhere = any(_same(other, family) for mate in others for other in mate.families)
+    return all(_quieter_at(mate, family) for mate in others) and (elsewhere or family.kind != WORN)
 
 
 def _quieter_at(mate: Heard, family: Family) -> bool:

@@ -73,7 +73,7 @@ class Twin:
 
     def _noise(self, first: World, second: World) -> float:
         """Return the likelihood of what was said of the noise: each fault may be it, by its loudness."""
-        heard = [one for one in self.said if not one.place and self._row(one).get("shows") != "each_side"]
+        heard = [one for one in self.said if not one.place and not self._row(one).get("shows")]
         sources = [("", "", 1.0)]
         for hub, world in zip(self.hubs, (first, second), strict=True):
             sources += [(cause, hub.side, self.plain.causes[cause]["loud"]) for cause in world]
@@ -91,6 +91,19 @@ class Twin:
             found *= self._told(one, lambda n, c=chances: c[n])
         return found
 
+    def _anywhere(self, first: World, second: World) -> float:
+        """Return the likelihood of what the cabin hears: any fault at a hub that it fits makes it, or something else."""
+        found = 1.0
+        for one in (s for s in self.said if not s.place and self._row(s).get("shows") == "anywhere"):
+            ((name, _),) = one.shares.items()
+            rows, at = self._row(one)["chances"], self.plain.answers(one.witness).index(name)
+            silent = 1 - rows["base"][at]
+            for hub, world in zip(self.hubs, (first, second), strict=True):
+                for cause in world if hub.id in one.hubs else ():
+                    silent *= 1 - rows[cause][at] if cause in rows else 1
+            found *= 1 - silent
+        return found
+
     @cached_property
     def joint(self) -> np.ndarray:
         """Return the weight of every pair of worlds."""
@@ -103,7 +116,9 @@ class Twin:
             for (p, a), (q, b) in itertools.product(*self.plain.couplings(self.vehicle))
         )
         left, right = self.worlds
-        likely = np.array([[self._noise(a, b) * self._clicks(a, b) for b in right] for a in left])
+        likely = np.array(
+            [[self._noise(a, b) * self._clicks(a, b) * self._anywhere(a, b) for b in right] for a in left]
+        )
         return np.asarray(prior * likely * self._hands())
 
     def probability(self, hub: str, cause: str) -> float:

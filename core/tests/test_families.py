@@ -109,6 +109,29 @@ class Bearings(unittest.TestCase):
         """0.4 n for an outer race: order 5.2 fits 13 balls, and neighbours are named: common practice, no source."""
         self.assertIn("13", unknown_families(ear(knocks(5.2)), rotating="inner")[0].note)
 
+    def test_a_bearing_of_which_only_the_count_is_known(self) -> None:
+        """Its rings are heard wherever a usual ratio of sizes puts them, and told apart; hiss is nothing.
+
+        Nine balls of Case Western Reserve's drive end, orders 3.5848 and 5.4152 [published with the data; recalled].
+        """
+        for count, orders in ((9, (3.5848, 5.4152)), (13, (0.44 * 13, 0.56 * 13)), (13, (0.37 * 13, 0.63 * 13))):
+            for kind, order, side in zip(("outer_race", "inner_race"), orders, (0.0, 1.0), strict=True):
+                with self.subTest(kind, order=order):
+                    found = bearing_families(ear(knocks(order, side=side)), (), counts=(count,), rotating="inner")[0]
+                    self.assertEqual((found.kind, found.standing), (kind, "clear"))
+                    self.assertAlmostEqual(found.found_order, order, delta=0.03)
+        for seed in range(6):
+            found = bearing_families(ear(0 * angle(), seed=7 * seed), (), counts=(13,), rotating="inner")
+            self.assertEqual([f.kind for f in found if f.standing != "nothing"], [])
+
+    def test_two_lines_in_every_band_are_two_lines(self) -> None:
+        """Something else that turns may make them; of a wheel that turns alone they are the wheel's."""
+        driven = ear(*[knocks(INNER.bpfo, harmonics=2)] * 7)
+        alone = replace(driven, alone=True)
+        strengths = [bearing_families(one, (ROW,), rotating="inner")[0].strength for one in (driven, alone)]
+        self.assertLess(strengths[0], 10.0)
+        self.assertGreater(strengths[1], strengths[0] + 3.0)
+
     def test_wear_sings(self) -> None:
         """A ring worn wavy all round sings at its order: tones in the low sound, no knocks."""
         song = sum(2 * np.cos(2 * np.pi * k * INNER.bpfo * 0.99 * angle()) for k in (1, 2, 3))
@@ -252,6 +275,12 @@ class Wheels(unittest.TestCase):
         twice = scrape() + np.roll(scrape(), POINTS_PER_TURN // 2)
         for signal in (scrape(), twice):
             self.assertEqual(standing(turning(signal)), {"once_a_turn"})
+
+    def test_a_knock_is_shorter_than_a_scrape(self) -> None:
+        """What lasts a hundredth of a turn reaches far up in orders, what lasts a tenth does not."""
+        short, long = (once_a_turn(ear(scrape(width))).reach for width in (0.008, 0.08))
+        self.assertGreater(short, 8.0)
+        self.assertLess(long, 4.0)
 
     def test_a_swell(self) -> None:
         """Hiss that swells once a turn is a swell, and no scrape."""

@@ -66,6 +66,14 @@ BODIES = (
 )
 LOUD = [Statement("level", "A1L", {"loud": 1.0}), Statement("level", "A1R", {"quiet": 1.0})]
 
+FRONT = frozenset({"A1L", "A1R"})
+CABIN = [
+    Statement("fault_lines", "", {"outer_race": 1.0}, hubs=FRONT),
+    Statement("hum", "", {"loud_hum": 1.0}, hubs=FRONT),
+    Statement("swell", "", {"deep_swell": 1.0}, hubs=frozenset({"A1R"})),
+    Statement("spin", "A1L", {"rumbles": 1.0}),
+]
+
 
 def said_of(body: list[Observation], of: Vehicle) -> list[Statement]:
     """Return the statements of a body; what is asked as another test is made straight away."""
@@ -79,7 +87,7 @@ class AgainstTheTwin(unittest.TestCase):
 
     def test_same_probabilities(self) -> None:
         """Every fault at every hub, and nothing at all: with certain answers, doubtful people, mates and levels."""
-        bodies = [said_of(body, PAIR) for body in BODIES] + [LOUD]
+        bodies = [said_of(body, PAIR) for body in BODIES] + [LOUD, CABIN]
         for of in (PAIR, TAPERS):
             for said in bodies:
                 twin, found = Twin(of, said), weigh(said, of)
@@ -378,6 +386,16 @@ class Coupling(unittest.TestCase):
         ]
         gains = np.diff(bits)
         self.assertTrue(gains[0] > gains[1] > gains[2] > 0)
+
+    def test_what_the_cabin_hears_of_one_thing_does_not_clear_another(self) -> None:
+        """Lines of a bearing and a tyre's hum, heard at once from the cabin: neither explains the other away."""
+        of, hubs = vehicle("hub_unit", "hub_unit"), frozenset({"A1L", "A1R", "A2L", "A2R"})
+        lines = Statement("fault_lines", "", {"outer_race": 1.0}, hubs=hubs)
+        hum = Statement("hum", "", {"loud_hum": 1.0}, hubs=hubs)
+        for alone, group in ((lines, "bearing"), (hum, "tyre")):
+            both = weigh([lines, hum], of).any_of_group(group)
+            self.assertAlmostEqual(both, weigh([alone], of).any_of_group(group), delta=0.05)
+            self.assertGreater(both, 0.7)
 
     def test_duals(self) -> None:
         """Four wheels on one axle, two couples read beside each other: sums still agree with leaving one out."""

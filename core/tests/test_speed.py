@@ -11,12 +11,12 @@ from hematite.listening import Situation, listen
 from hematite.recordings import Recording
 from hematite.simulator.scenes import Scene, Trouble, coast_down, record
 from hematite.spectra import heard_bands
-from hematite.speed import Lines, find_speed, find_spun, find_sung, follow, sung, wheel_turns
+from hematite.speed import Lines, find_speed, find_spun, find_sung, follow, sung, tracking, wheel_turns
 from hematite.speed.courses import read_speed_log
 from hematite.speed.spun import STARTS_S
 from hematite.traces import Trace, traces_of
 from hematite.vehicles import Axle, Hub, Vehicle
-from scipy import signal, special
+from scipy import signal, special, stats
 
 RATE = 16_000
 ROW = Row.from_mm(elements=13, element_diameter_mm=12.7, pitch_diameter_mm=62.0, contact_angle_deg=36.0)
@@ -254,13 +254,33 @@ class Following(unittest.TestCase):
                 speed = {"kind": "wheel", "turns_per_s": float(rates.mean())}
                 stated = wheel_turns(speed, duration_s=20.0, circumference_m=None)
                 sound = self.driven(rates, seed=2)
-                found = follow(traces_of(Sound.of(sound, rate=RATE)), stated, reach=0.75)
+                found = follow(traces_of(Sound.of(sound, rate=RATE)), stated, reach=0.5, doubt=0.15)
                 left = [np.polyfit(course.at(times), true, 1, full=True)[1][0] for course in (stated, found)]
                 self.assertLess(np.sqrt(left[1] / len(times)), 0.2)
                 self.assertGreater(np.sqrt(left[0] / len(times)), 0.5)
                 self.assertAlmostEqual(found.count, stated.count, places=6)
                 situation = Situation("r", "A1L", situation="stand_driven", speed=speed)
                 self.assertIn("not kept to", listen(Recording(sound, RATE), situation, vehicle=KNOWN).speed_words)
+
+    def test_all_courses_are_added_up(self) -> None:
+        """The forward-backward algorithm against dense matrices: odds, and how likely each shift is at each frame."""
+        gains = np.random.default_rng(3).normal(0.0, 3.0, (7, 21))
+        steps = np.arange(21)
+        apart = (steps[:, None] - steps[None, :]) * tracking.STEP
+        moves = sum(
+            share * stats.norm.pdf(apart, scale=spread) * tracking.STEP
+            for share, spread in ((1 - tracking.JUMP_SHARE, tracking.WANDERS), (tracking.JUMP_SHARE, tracking.JUMPS))
+        )
+        ahead = [np.full(21, 1 / 21) * np.exp(gains[0])]
+        for row in gains[1:]:
+            ahead.append(moves @ ahead[-1] * np.exp(row))
+        back = [np.ones(21)]
+        for row in gains[:0:-1]:
+            back.append(moves.T @ (back[-1] * np.exp(row)))
+        chances = np.array(ahead) * np.array(back[::-1])
+        odds, found = tracking._courses(gains)
+        self.assertAlmostEqual(odds, float(np.log(ahead[-1].sum())), places=8)
+        np.testing.assert_allclose(found, chances / chances.sum(axis=1, keepdims=True), atol=1e-9)
 
     def test_hiss_moves_nothing(self) -> None:
         """White, brown and gusty hiss tell nothing of speed: it stays exactly as stated."""
@@ -274,7 +294,7 @@ class Following(unittest.TestCase):
                 hiss *= np.exp(np.interp(np.arange(len(hiss)), np.arange(49) * RATE / 4, dice.standard_normal(49) / 2))
             with self.subTest(seed=seed):
                 traces = traces_of(Sound.of(hiss.astype(np.float32), rate=RATE))
-                self.assertIs(follow(traces, stated, reach=0.75), stated)
+                self.assertIs(follow(traces, stated, reach=0.5, doubt=0.15), stated)
 
 
 class Taps(unittest.TestCase):

@@ -8,7 +8,7 @@ from hematite.evidence.witnesses import causes, mechanism_of, witnesses
 from hematite.vehicles import Vehicle
 
 ACT_AT = 0.7  # act when a wrong replacement costs about twice a needless further test; judgement
-NO_DOUBT = 0.9  # of a side's probability that one hub has: then it is that hub; judgement
+NO_DOUBT = 0.9  # of a side's probability, or of a kind's anywhere, that one hub has: then it is that hub; judgement
 RAISED = 4.0  # times the odds before any test: two bits; judgement
 GROUPS = tuple(dict.fromkeys(row["group"] for row in causes().values() if row["group"] != "sound"))
 ELSEWHERE = tuple(group for group in GROUPS if group != "bearing")
@@ -83,8 +83,9 @@ def _raised(group: str, weighed: Weighed, before: Weighed, hubs: list[str], side
         return []
     lead = max(hubs, key=lambda hub: weighed.hubs[hub].of_group(group))
     own = weighed.hubs[lead].of_group(group)
-    if side and own >= NO_DOUBT * now and _pointed_at(lead, group, weighed):
-        return [_culprit(group, lead, side, own, [weighed.hubs[lead]])]
+    if own >= NO_DOUBT * now and _pointed_at(lead, group, weighed):
+        hub = weighed.network.vehicle.hub(lead)
+        return [_culprit(group, lead, hub.side if hub else side, own, [weighed.hubs[lead]])]
     return [_culprit(group, None, side, now, [weighed.hubs[hub] for hub in hubs])]
 
 

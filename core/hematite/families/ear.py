@@ -32,13 +32,15 @@ WHOLE_SMEAR = 0.008  # they smear with what is left of the speed's wandering; ju
 class Ear:
     """Order spectra on one axis: `knocks` of the bands' swells, `tones` of the low sound itself.
 
-    `spread`: relative doubt of the speed. `muted`, shape (n,): orders that somebody else's lines take.
+    `spread`: relative doubt of the speed. `muted`, shape (n,): orders that somebody else's lines take. `alone`: nothing
+    turns but this wheel, no engine and no gear.
     """
 
     knocks: tuple[OrderSpectrum, ...]
     tones: OrderSpectrum
     spread: float = 0.0
     muted: Mask | None = None
+    alone: bool = False
 
     @property
     def orders(self) -> Floats:
@@ -106,8 +108,8 @@ class Ear:
     def at(self, odds: Floats, orders: Floats, weights: Floats) -> Floats:
         """Return the odds of lines at given orders, shape (lines, *looks), together: shape (smears, *looks).
 
-        However many bands hear a line, it counts no more than in that which hears it best: a single line of something
-        else is heard in all of them too.
+        Where something else turns too, a line counts no more than in the band that hears it best: a single line of an
+        engine or a gear is heard in all of them.
         """
         places = np.rint(orders / self.step).astype(np.int64)
         inside = (places > 0) & (places < odds.shape[-1])
@@ -117,7 +119,8 @@ class Ear:
         for place, within, weight in zip(places, inside, weights, strict=True):
             total += weight * np.where(within, odds[..., np.where(within, place, 0)], 0.0)
             each_once += weight * np.where(within, best[..., np.where(within, place, 0)], 0.0)
-        return np.minimum(in_some_bands(total), np.maximum(each_once, 0.0))
+        together = in_some_bands(total)
+        return together if self.alone else np.minimum(together, np.maximum(each_once, 0.0))
 
     def all_along(self, odds: Floats, orders: Floats, count: int) -> Floats:
         """Return the odds of the `count` lines that stand lowest of those at given orders, shape (lines, *looks)."""

@@ -72,11 +72,12 @@ def by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[B
     turning = _turning(taken, turns)
     if turning is None:
         return replace(heard, road=along(heard, taken, turns, ()))
-    turning, ear, wheel, once = _at_true_speed(turning, turns.spread)
+    alone = heard.situation.situation == "stand_spin"
+    turning, ear, wheel, once = _at_true_speed(turning, turns.spread, alone=alone)
     geared = geared_tones(turning.hum)
     treads = tread_family(turning.hum, speed_varied=turns.speed_ratio >= PITCH_RATIO, geared=geared)
     of_wheel = (once, *whole_families(turning), treads)
-    gears = (gear_family(turning.hum),) if heard.situation.situation != "stand_spin" else ()
+    gears = () if alone else (gear_family(turning.hum),)
     ear = ear.without(song_of(gears[0], ear.orders)) if gears and gears[0].standing != "nothing" else ear
     of_bearing = _bearing_families(ear, bearings, turns=turns.count * wheel)
     others = _deaf_to(ear, (*of_wheel, geared), of_bearing)
@@ -157,19 +158,19 @@ def _turning(taken: Taken, turns: WheelTurns) -> Turning | None:
     return Turning(tuple(loud), tuple(high or loud), hummed, tonal)
 
 
-def _at_true_speed(turning: Turning, spread: float) -> tuple[Turning, Ear, float, Family]:
+def _at_true_speed(turning: Turning, spread: float, *, alone: bool) -> tuple[Turning, Ear, float, Family]:
     """Return the spectra at the speed that the wheel's own whole orders tell, where they do, and that over the stated.
 
     With them what touches once a turn. Side lines of a turning mark can meet high whole orders at another speed; then
     the lowest do not stand.
     """
-    stated = Ear(turning.knocks, turning.tones, spread=spread)
+    stated = Ear(turning.knocks, turning.tones, spread=spread, alone=alone)
     once = once_a_turn(stated)
     wheel, sureness = wheel_scale(turning, spread=spread)
     if sureness < SURE:
         return turning, stated, 1.0, once
     moved = turning.rescaled(wheel)
-    ear = Ear(moved.knocks, moved.tones, spread=KNOWN_SPREAD)
+    ear = Ear(moved.knocks, moved.tones, spread=KNOWN_SPREAD, alone=alone)
     moved_once = once_a_turn(ear)
     stands = max(moved_once.strength, hum_family(moved.hum).strength)
     if stands < max(CLEAR, AS_WELL * once.strength):

@@ -22,13 +22,14 @@ from hematite.vehicles import Vehicle
 
 Floats = npt.NDArray[np.float64]
 
-# How far a speed may be from what was stated, in its logarithm, and how far it usually is: a dial is read once, a log is
-# late; judgement.
+# How far a speed may be from what was stated, in its logarithm, and how far it usually is: a dial is read once, a log
+# comes late; judgement.
 KEPT_TO = {"road": 0.5, "wheel": 0.5, "counted": 0.5, "profile": 0.08, "marks": 0.08, "unknown": 0.15}
 USUALLY = {"road": 0.15, "wheel": 0.15, "counted": 0.15, "profile": 0.015, "marks": 0.02, "unknown": 0.05}
 ABOVE_GUSTS_HZ = 400.0  # below, gusts and a hand repeat as slowly as wheels do; judgement
 FASTEST_SPUN = 9.0  # turns a second; an arm does no more
 FASTEST_DRIVEN = 20.0
+CLEARLY = 1.0  # nats by which lines must stand higher at the speed as it was stated, for that to be kept to; judgement
 CHANGED = "; it was not kept to, and how it changed was read from the sound"
 
 
@@ -83,7 +84,7 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearin
     if kept_to is turns:
         return as_it_came
     changed = by_order(replace(heard, speed_words=words + CHANGED), taken, kept_to, bearings)
-    return max(changed, as_it_came, key=_stands)
+    return as_it_came if _stands(as_it_came) > _stands(changed) + CLEARLY else changed
 
 
 def _stands(heard: Heard) -> float:

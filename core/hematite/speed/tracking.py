@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 import numpy.typing as npt
-from scipy import integrate, ndimage, signal, special
+from scipy import integrate, ndimage, signal, special, stats
 
 from hematite.speed.stated import WheelTurns
 from hematite.traces import Trace
@@ -33,7 +33,14 @@ NO_LINE = np.log(8.0)  # how much likelier a place holds none than one of a cert
 WANDERS, JUMPS, JUMP_SHARE = 0.006, 0.03, 0.1  # judgement
 REMEMBERED = 8.0  # frames: so long a speed stays as far from the stated one as it is; judgement
 STARTS, START_FRAMES = (0.1, 0.3, 0.5, 0.7, 0.9), 3  # where a first pattern is taken from, and of how many either way
-BLURS = (9, 5, 3, 1, 1, 1)  # steps over which a pattern is smeared, round by round: a course is nearly right before it is right
+BLURS = (
+    9,
+    5,
+    3,
+    1,
+    1,
+    1,
+)  # steps over which a pattern is smeared, round by round: a course is nearly right before it is right
 BORNE_OUT = 8.0  # nats over the speed as stated: of 80 recordings of hiss none came over 1.1
 LEAST_FRAMES, AT_ONCE = 12, 100
 
@@ -153,7 +160,7 @@ def _correlated(rows: Floats, pattern: Floats, reach: int) -> Floats:
 
 def _courses(gains: Floats) -> tuple[float, Floats]:
     """Return the odds over all courses, and how likely each shift is at each frame: the forward-backward algorithm."""
-    changes = _steps(gains.shape[1] - 1) * STEP
+    changes = np.asarray(_steps(gains.shape[1] - 1) * STEP, dtype=np.float64)
     kernel = (1 - JUMP_SHARE) * _normal(changes, WANDERS) + JUMP_SHARE * _normal(changes, JUMPS)
     highest = gains.max(axis=1)
     fits = np.exp(gains - highest[:, None])
@@ -174,7 +181,7 @@ def _courses(gains: Floats) -> tuple[float, Floats]:
 
 
 def _normal(changes: Floats, spread: float) -> Floats:
-    return np.asarray(np.exp(-0.5 * np.square(changes / spread)) * STEP / (spread * np.sqrt(2 * np.pi)))
+    return np.asarray(stats.norm.pdf(changes, scale=spread) * STEP, dtype=np.float64)
 
 
 def _spread_out(chances: Floats, kernel: Floats) -> Floats:

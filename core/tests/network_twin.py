@@ -92,7 +92,7 @@ class Twin:
         return found
 
     def _anywhere(self, first: World, second: World) -> float:
-        """Return the likelihood of what the cabin hears: any fault at a hub that it fits makes it, or something else."""
+        """Return the likelihood of what the cabin hears: any fault at a hub that it fits may make it, or something."""
         found = 1.0
         for one in (s for s in self.said if not s.place and self._row(s).get("shows") == "anywhere"):
             ((name, _),) = one.shares.items()

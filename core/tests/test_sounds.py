@@ -106,7 +106,7 @@ class Shares(unittest.TestCase):
     def test_gears_by_luck(self) -> None:
         """Where gears turn, tones count for ten to one at most unless no corner comes near; on a trailer in full.
 
-        Knocks of a ring count for a hundred there, a cage's for twenty.
+        A cage's lines count for twenty; a ring's knocks for what they are.
         """
         song = heard(family("many", 8.0), situation="road")
         for one, vehicle, odds in (
@@ -114,7 +114,7 @@ class Shares(unittest.TestCase):
             (Corner(song, None, overheard=False, leads=frozenset({"many"})), CAR, 8.0),
             (song, TRAILER, 8.0),
             (heard(family("many", 8.0), situation="stand_spin"), CAR, 8.0),
-            (heard(family("inner_race", 8.0), situation="road"), CAR, 8.0 - math.log(1 + 0.01 * math.exp(8.0))),
+            (heard(family("inner_race", 8.0), situation="road"), CAR, 8.0),
             (heard(family("cage", 8.0), situation="road"), TRAILER, 8.0 - math.log(1 + 0.05 * math.exp(8.0))),
             (
                 heard(family("outer_race", 8.0, blind=True), situation="road"),

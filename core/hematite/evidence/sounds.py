@@ -46,7 +46,6 @@ DEPTH_DB = {
 KNOCK_REACH, REACH_DOUBT = 6.2, 0.7  # judgement
 OTHERS_BY_LUCK = 0.1  # of the recordings of a driven wheel hold a row of lines of something else; judgement
 GEARS_BY_LUCK = 0.1  # of the recordings in which gears turn, one of their tones lies where a ring's is due; judgement
-ANY_BY_LUCK = 0.004  # of the recordings in which an engine runs, its lines or a gear's are those of a ring; judgement
 CAGE_BY_LUCK = 0.05  # of the recordings of a wheel that is driven something else comes as slowly as a cage; judgement
 MOST_NATS = 9.2  # ten thousand to one: beyond, what nobody thought of is likelier than hiss; judgement
 FAINT_RHYTHM, SURE_RHYTHM = 13.0, 28.0  # deviations of a found course; hiss alone reaches 5 to 12, see docs/method.md
@@ -166,7 +165,6 @@ def _one_of(families: Sequence[Family], corner: Corner, powered: bool) -> float:
         return odds
     kind = families[0].kind
     luck = max(
-        float(powered and kind in RING_KINDS) * ANY_BY_LUCK,
         float(powered and kind == "many") * GEARS_BY_LUCK,
         float(families[0].blind) * OTHERS_BY_LUCK,
         float(kind == "cage") * CAGE_BY_LUCK,

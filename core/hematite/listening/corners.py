@@ -118,7 +118,7 @@ def _louder_at(mate: Heard, family: Family, *, alone: bool) -> bool:
 def _leads(family: Family, others: Sequence[Heard]) -> bool:
     """Return whether no mate carries a family with nearly as much power.
 
-    The song of a known bearing must be heard elsewhere and be quieter there: an engine's lies elsewhere in another gear.
+    A known bearing's song must be heard elsewhere and be quieter there: an engine's lies elsewhere in another gear.
     """
     elsewhere = any(_same(other, family) for mate in others for other in mate.families)
     return all(_quieter_at(mate, family) for mate in others) and (elsewhere or family.kind != WORN or family.blind)

@@ -8,6 +8,7 @@ from hematite.evidence.witnesses import causes, mechanism_of, witnesses
 from hematite.vehicles import Vehicle
 
 ACT_AT = 0.7  # act when a wrong replacement costs about twice a needless further test; judgement
+SUSPECT_AT = 0.3  # below it a hub is left alone; judgement
 NO_DOUBT = 0.9  # of a side's probability, or of a kind's anywhere, that one hub has: then it is that hub; judgement
 RAISED = 4.0  # times the odds before any test: two bits; judgement
 GROUPS = tuple(dict.fromkeys(row["group"] for row in causes().values() if row["group"] != "sound"))
@@ -81,9 +82,9 @@ def _raised(group: str, weighed: Weighed, before: Weighed, hubs: list[str], side
     now = weighed.any_of_group(group, hubs)
     if now < ACT_AT or _odds(now) < RAISED * _odds(before.any_of_group(group, hubs)):
         return []
-    lead = max(hubs, key=lambda hub: weighed.hubs[hub].of_group(group))
-    own = weighed.hubs[lead].of_group(group)
-    if own >= NO_DOUBT * now and _pointed_at(lead, group, weighed):
+    own, lead = max((weighed.hubs[hub].of_group(group), hub) for hub in hubs)
+    suspect = [hub for hub in hubs if weighed.hubs[hub].of_group(group) >= SUSPECT_AT]
+    if own >= NO_DOUBT * now and suspect == [lead] and _pointed_at(lead, group, weighed):
         hub = weighed.network.vehicle.hub(lead)
         return [_culprit(group, lead, hub.side if hub else side, own, [weighed.hubs[lead]])]
     return [_culprit(group, None, side, now, [weighed.hubs[hub] for hub in hubs])]

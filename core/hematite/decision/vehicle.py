@@ -7,10 +7,9 @@ import numpy as np
 
 from hematite.beliefs import Weighed
 from hematite.decision.choice import LIKELY, SETTLED_AT, Choice
-from hematite.decision.culprits import ACT_AT, Culprit
+from hematite.decision.culprits import ACT_AT, SUSPECT_AT, Culprit
 
 LEAVE, LOOK_ELSEWHERE = "leave", "look_elsewhere"
-SUSPECT_AT = 0.3  # below it a hub is left alone; judgement
 GRADES = {  # gravest first
     "danger": "Danger",
     "act": "Act on this",

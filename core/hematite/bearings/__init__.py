@@ -2,7 +2,7 @@
 
 from hematite.bearings.catalogue import KINDS, Size, counted, sizes, sizes_by_name
 from hematite.bearings.finder import Estimate, Found, NearMiss, estimate_orders, find_bearing
-from hematite.bearings.geometry import RINGS, FaultOrders, Row, fault_orders
+from hematite.bearings.geometry import RINGS, FaultOrders, Row, element_count, fault_orders
 
 __all__ = [
     "KINDS",
@@ -14,6 +14,7 @@ __all__ = [
     "Row",
     "Size",
     "counted",
+    "element_count",
     "estimate_orders",
     "fault_orders",
     "find_bearing",

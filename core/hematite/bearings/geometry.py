@@ -34,7 +34,7 @@ class Row:
         Raises `BadQuantity` for a figure that cannot be, `BadGeometry` for figures that cannot belong together.
         """
         row = cls(
-            elements=int(within(count(elements, "The number of balls or rollers", least=3), "elements")),
+            elements=element_count(elements),
             element_diameter=within(element_diameter_mm, "element_diameter_mm") / 1000,
             pitch_diameter=within(pitch_diameter_mm, "pitch_diameter_mm") / 1000,
             contact_angle=math.radians(finite(contact_angle_deg, "The contact angle")),
@@ -42,6 +42,11 @@ class Row:
         )
         _check_fit(row)
         return row
+
+
+def element_count(stated: object) -> int:
+    """Return a number of balls or rollers as it was stated. Raises `BadQuantity` for one that cannot be."""
+    return int(within(count(stated, "The number of balls or rollers", least=3), "elements"))
 
 
 def _check_fit(row: Row) -> None:

@@ -91,16 +91,31 @@ def _silent(
 ) -> dict[str, Floats]:
     """Return by place the probability that nothing there clicks in bends to those sides."""
     rows = rows_of(witness)
+
+    def clicks(cause: str, side: str) -> float:
+        return sum(_to_side(witness, rows[cause], to, side) for to in sides)
+
+    chances = {
+        place: {cause: clicks(cause, where[place].side) for cause in space.faults if cause in rows}
+        for place, space in spaces.items()
+    }
+    return _nothing_of(chances, clicks("base", ""), spaces)
+
+
+def _nothing_of(
+    chances: Mapping[str, Mapping[str, float]], anyhow: float, spaces: Mapping[str, Space]
+) -> dict[str, Floats]:
+    """Return by place the probability that no fault there shows itself, nor what does `anyhow`, shape (states,).
+
+    `chances`: how likely each fault shows itself, by place.
+    """
     found = {}
     for place, space in spaces.items():
         found[place] = np.ones(len(space.states))
-        for cause in space.faults:
-            if cause in rows:
-                clicks = sum(_to_side(witness, rows[cause], side, where[place].side) for side in sides)
-                found[place] = found[place] * np.where(space.present[cause], 1 - clicks, 1.0)
-    anyhow = 1 - sum(_to_side(witness, rows["base"], side, "") for side in sides)
+        for cause, chance in chances.get(place, {}).items():
+            found[place] = found[place] * np.where(space.present[cause], 1 - chance, 1.0)
     first = next(iter(found))
-    return found | {first: found[first] * anyhow}
+    return found | {first: found[first] * (1 - anyhow)}
 
 
 def _to_side(witness: str, chances: Floats, side: str, where: str) -> float:
@@ -126,15 +141,12 @@ def _from_anywhere(said: Iterable[Statement], spaces: Mapping[str, Space]) -> li
 
 def _missed(statement: Statement, answer: int, spaces: Mapping[str, Space]) -> dict[str, Floats]:
     """Return by place the probability that nothing there makes a recording at no hub answer so, shape (states,)."""
-    rows = rows_of(statement.witness)
-    found = {}
-    for place, space in spaces.items():
-        found[place] = np.ones(len(space.states))
-        for cause in space.faults if place in statement.hubs else ():
-            if cause in rows:
-                found[place] = found[place] * np.where(space.present[cause], 1 - rows[cause][answer], 1.0)
-    first = next(iter(found))
-    return found | {first: found[first] * (1 - rows["base"][answer])}
+    rows = {cause: float(row[answer]) for cause, row in rows_of(statement.witness).items()}
+    chances = {
+        place: {cause: rows[cause] for cause in spaces[place].faults if cause in rows}
+        for place in statement.hubs & spaces.keys()
+    }
+    return _nothing_of(chances, rows["base"], spaces)
 
 
 def _quietest(said: Iterable[Statement], spaces: Mapping[str, Space]) -> list[Term]:

@@ -10,10 +10,10 @@ from typing import Any
 
 import jsonschema
 
-from hematite.bearings import Row
+from hematite.bearings import Row, element_count
 from hematite.beliefs.priors import duties
 from hematite.bundles.case import Case
-from hematite.doors import count, few, hub_id, maybe, most_of, one_of, place, read_json, within
+from hematite.doors import few, hub_id, maybe, most_of, one_of, place, read_json
 from hematite.errors import BadBundle, HematiteError
 from hematite.evidence import Observation, statements
 from hematite.evidence.observations import AT_HUB, KINDS
@@ -23,6 +23,7 @@ from hematite.listening.situation import segments_from_json
 from hematite.recordings import Recording, decode
 from hematite.vehicles import Axle, Hub, Vehicle
 
+GEOMETRY = ("elements", "element_diameter_mm", "pitch_diameter_mm")  # without these a row has no orders
 LARGEST_SOUND_BYTES = 512 * 1024 * 1024  # judgement: 15 minutes of stereo at 96 kHz and 24 bit fit
 
 
@@ -129,8 +130,12 @@ def _hub(data: Mapping[str, Any]) -> Hub:
         id=hub_id(data["id"]),
         side=data["side"],
         design_key=design(data["design"]).key,
-        rows=tuple(row for bearing in bearings for row in _row(bearing)),
-        counts=tuple(n for bearing in bearings if not _row(bearing) for n in _count(bearing)),
+        rows=tuple(_row(bearing) for bearing in bearings if _is_known(bearing)),
+        counts=tuple(
+            element_count(bearing["elements"])
+            for bearing in bearings
+            if not _is_known(bearing) and bearing.get("elements") is not None
+        ),
         rotating_ring=data.get("rotating_ring") or "",
         play_min_mm=low,
         play_max_mm=high,
@@ -138,25 +143,17 @@ def _hub(data: Mapping[str, Any]) -> Hub:
     )
 
 
-def _row(data: Mapping[str, Any]) -> list[Row]:
-    """Return the row, or nothing when its geometry is only partly known."""
-    needed = ("elements", "element_diameter_mm", "pitch_diameter_mm")
-    if any(data.get(name) is None for name in needed):
-        return []
-    return [
-        Row.from_mm(
-            **{name: data[name] for name in needed},
-            contact_angle_deg=data.get("contact_angle_deg") or 0.0,
-            name=data.get("row", "row"),
-        )
-    ]
+def _is_known(bearing: Mapping[str, Any]) -> bool:
+    """Return whether a row's whole geometry is stated."""
+    return all(bearing.get(name) is not None for name in GEOMETRY)
 
 
-def _count(data: Mapping[str, Any]) -> list[int]:
-    """Return the number of balls or rollers of a row whose geometry is not known, where it is stated."""
-    if data.get("elements") is None:
-        return []
-    return [int(within(count(data["elements"], "The number of balls or rollers", least=3), "elements"))]
+def _row(data: Mapping[str, Any]) -> Row:
+    return Row.from_mm(
+        **{name: data[name] for name in GEOMETRY},
+        contact_angle_deg=data.get("contact_angle_deg") or 0.0,
+        name=data.get("row", "row"),
+    )
 
 
 def situation_from_json(data: Mapping[str, Any]) -> Situation:

@@ -24,8 +24,14 @@ Floats = npt.NDArray[np.float64]
 
 # How far a speed may be from what was stated, in its logarithm, and how far it usually is: a dial is read once, a log
 # comes late; judgement.
-KEPT_TO = {"road": 0.5, "wheel": 0.5, "counted": 0.5, "profile": 0.08, "marks": 0.08, "unknown": 0.15}
-USUALLY = {"road": 0.15, "wheel": 0.15, "counted": 0.15, "profile": 0.015, "marks": 0.02, "unknown": 0.05}
+KEPT_TO = {
+    "road": (0.5, 0.15),
+    "wheel": (0.5, 0.15),
+    "counted": (0.5, 0.15),
+    "profile": (0.08, 0.015),
+    "marks": (0.08, 0.02),
+    "unknown": (0.15, 0.05),
+}
 ABOVE_GUSTS_HZ = 400.0  # below, gusts and a hand repeat as slowly as wheels do; judgement
 FASTEST_SPUN = 9.0  # turns a second; an arm does no more
 FASTEST_DRIVEN = 20.0
@@ -96,8 +102,8 @@ def followed(taken: Taken, turns: WheelTurns, situation: Situation) -> WheelTurn
     """Return the turns with the changes that a stated speed left out; a wheel that was spun has its own course."""
     if situation.situation == "stand_spin":
         return turns
-    kind = str(situation.effective_speed.get("kind"))
-    return follow(taken.traces, turns, reach=KEPT_TO[kind], doubt=USUALLY[kind])
+    reach, doubt = KEPT_TO[str(situation.effective_speed.get("kind"))]
+    return follow(taken.traces, turns, reach=reach, doubt=doubt)
 
 
 def _with_found(heard: Heard, found: FoundSpeed, *, spun: bool) -> Heard:

@@ -112,6 +112,32 @@ class Fairness(unittest.TestCase):
         blind = replace(blind, families=(replace(blind.families[0], blind=True),))
         self.assertFalse(compare([loud, blind])[0].leads)
 
+    def test_who_leads_where_gains_differ(self) -> None:
+        """Then by the depth in each one's own sound: a recording kept 20 dB louder shifts nothing."""
+        loud = corner("A1L", -30, order=5.2, power=-30, gain_group="")
+        for power, leads in ((-16.1, True), (-15.9, False)):
+            other = corner("A1R", -10, order=5.2, power=power, gain_group="")
+            self.assertEqual(bool(compare([loud, other])[0].leads), leads)
+
+    def test_by_how_much_strokes_lead(self) -> None:
+        """Strokes lead in depth, and at one gain in power too; nobody leads alone, on the road, or from the cabin."""
+
+        def stroking(place: str, level_db: float, power: float, **made: str) -> Heard:
+            one = corner(place, level_db, order=1.0, power=power, **({"situation": "stand_spin"} | made))
+            return replace(one, families=(replace(one.families[0], kind="once_a_turn"),))
+
+        own = stroking("A1L", -30, -25)
+        for mates, lead in (
+            ([stroking("A1R", -36, -40), stroking("A2R", -30, -35)], 9.0),
+            ([stroking("A1R", -40, -30)], -5.0),  # as deep or deeper there
+            ([stroking("A1R", -24, -30)], 5.0),  # much deeper here, but only a little louder
+            ([stroking("A1R", -24, -30, gain_group="")], 11.0),
+            ([stroking("A1R", -30, -40, situation="road"), stroking("cabin", -30, -40)], None),
+        ):
+            self.assertEqual(compare([own, *mates])[0].stroke_lead_db, lead)
+        on_the_road = [stroking(place, -30, power, situation="road") for place, power in (("A1L", -25), ("A1R", -45))]
+        self.assertIsNone(compare(on_the_road)[0].stroke_lead_db)
+
     def test_kept_whole(self) -> None:
         """Drag, road tests, rhythm and thirds survive being kept as JSON."""
         tests = (RoadTest("load", 4.0, 0.5, "growl", "4 dB louder in right-hand bends."),)

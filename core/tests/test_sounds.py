@@ -87,21 +87,53 @@ class Shares(unittest.TestCase):
         found, one = (said(*all_heard)["fault_lines", "A1L"] for all_heard in (faint, clear))
         self.same(found, **one.shares)
 
+    def answer(self, witness: str, depth_db: float, *, lead_db: float | None = 20.0, **made: object) -> str:
+        """Return what a witness says most, beside what it usually says, of strokes so deep and so far ahead."""
+        reach, situation = made.get("reach", 3.0), made.get("situation", "stand_spin")
+        one = heard(family("once_a_turn", 12.0, power_db=-30.0 + depth_db, reach=reach), situation=situation)
+        shares = said(Corner(one, None, overheard=False, stroke_lead_db=lead_db))[witness, "A1L"].shares
+        usual = dict(zip(outcomes(witness), overall(witness), strict=True))
+        return max(shares, key=lambda name: shares[name] / usual[name])
+
     def test_strokes_by_their_depth(self) -> None:
         """Two decibels over the whole sound part a touch from a scrape, five a scrape from hardly anything else.
 
-        What reaches high in orders is short, and a knock; not on the road, where a tyre's blocks are as short.
+        What reaches high in orders is short, and a knock; what another wheel has as deep is no wheel's own.
         """
-        for depth, reach, situation, answer in (
-            (-6.0, 3.0, "stand_spin", "touch"), (4.5, 3.0, "stand_spin", "scrape"), (13.0, 3.0, "stand_spin", "grind"),
-            (-6.0, 9.0, "stand_spin", "knock"), (13.0, 9.0, "stand_driven", "knock"), (-6.0, 9.0, "road", "touch"),
+        for depth, reach, lead, answer in (
+            (-6.0, 3.0, 20.0, "own_touch"), (4.5, 3.0, 20.0, "scrape"), (13.0, 3.0, 20.0, "grind"),
+            (-1.0, 9.0, 20.0, "knock"), (13.0, 9.0, 9.0, "knock"), (-9.0, 9.0, 20.0, "own_touch"),
+            (-6.0, 3.0, 0.0, "touch"), (13.0, 9.0, 0.0, "alike"),
         ):  # fmt: skip
-            one = heard(family("once_a_turn", 12.0, power_db=-30.0 + depth, reach=reach), situation=situation)
-            shares, usual = (
-                said(one)["strokes", "A1L"].shares,
-                dict(zip(outcomes("strokes"), overall("strokes"), strict=True)),
-            )
-            self.assertEqual(max(shares, key=lambda name: shares[name] / usual[name]), answer, depth)
+            self.assertEqual(self.answer("strokes", depth, lead_db=lead, reach=reach), answer, (depth, reach, lead))
+
+    def test_a_wheel_heard_alone_may_only_whisper(self) -> None:
+        """Where no other wheel was heard the same strokes convict less."""
+        shares = {}
+        for lead in (None, 20.0):
+            one = heard(family("once_a_turn", 12.0, power_db=-17.0, reach=3.0), situation="stand_spin")
+            shares[lead] = said(Corner(one, None, overheard=False, stroke_lead_db=lead))["strokes", "A1L"].shares
+        self.assertGreater(shares[None]["alike"], 0.1)
+        self.assertLess(shares[20.0].get("alike", 0.0), 1e-3)
+
+    def test_tyres_are_heard_on_the_road_only(self) -> None:
+        """In the air a wheel's strokes are brake's or bearing's; on the road they beat, and hum and tread are asked."""
+        for depth, answer in ((-6.0, "beat"), (0.0, "loud_beat"), (9.0, "rub")):
+            self.assertEqual(self.answer("beat", depth, situation="road"), answer)
+        everything = [family(kind, 9.0) for kind in ("once_a_turn", "whole_orders", "tread")]
+        road, stands = (
+            {w for w, _ in said(heard(*everything, situation=where))} & {"strokes", "beat", "hum", "tread_song"}
+            for where in ("road", "stand_spin")
+        )
+        self.assertEqual((road, stands), ({"beat", "hum", "tread_song"}, {"strokes"}))
+
+    def test_what_is_heard_near_silences_the_cabin_of_its_own_kind_only(self) -> None:
+        """Four wheels spun in the air say nothing of tyres: the cabin's hum still counts, its fault lines do not."""
+        spun = [heard(family("inner_race", 9.0), place=p, name=p, situation="stand_spin") for p in sorted(ALL)]
+        drive = heard(family("whole_orders", 9.0), place="cabin", name="drive", situation="road")
+        found = said(*spun, drive)
+        self.assertIn(("hum", ""), found)
+        self.assertNotIn(("fault_lines", ""), found)
 
     def test_gears_by_luck(self) -> None:
         """Where gears turn, tones count for ten to one at most unless no corner comes near; on a trailer in full.

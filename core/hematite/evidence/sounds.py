@@ -19,22 +19,32 @@ RING_KINDS = ("outer_race", "inner_race", "rolling_element", "many")
 WHEEL_KINDS = ("once_a_turn", "swell", "whole_orders", "tread")
 SLOWEST_SPUN_HZ = 2.2  # turns a second; a wheel spun to be heard turns faster, its cage slower; judgement
 TOO_QUICK_HZ = 9.0  # more than an arm can turn a wheel, so no brake scrapes so often; common practice
-STROKES = ("touch", "scrape", "grind", "knock")
+OF_ITS_OWN = ("own_touch", "scrape", "grind", "knock")  # strokes that no other wheel has as deep
+STROKES = ("touch", "alike", *OF_ITS_OWN)
 # The answers of each witness by the kind of family that makes them.
 LINES: Mapping[str, Mapping[str, tuple[str, ...]]] = {
     "fault_lines": {kind: (kind,) for kind in (*RING_KINDS, "cage")},
     "strokes": {"once_a_turn": STROKES},
+    "beat": {"once_a_turn": ("beat", "loud_beat", "rub")},
     "swell": {"swell": ("swell", "deep_swell")},
     "hum": {"whole_orders": ("hum", "loud_hum")},
     "tread_song": {"tread": ("song",)},
 }
+# A wheel in the air has no tyre noise: what touches there is brake or bearing, and of tyres only the road tells.
+IN_THE_AIR, ON_THE_ROAD = ("strokes",), ("beat", "hum", "tread_song")
 # How much power the lines carry, in dB against the whole sound: a dragging brake is hardly anything but its strokes, a
 # pad that whispers is one of many noises; so are a cupped tyre and one a little out of round. From, to, and the doubt;
 # judgement.
 DEPTH_DB = {
     "touch": (-np.inf, 2.0, 2.0),
+    "alike": (2.0, np.inf, 2.0),
+    "own_touch": (-np.inf, 2.0, 2.0),
     "scrape": (2.0, 5.0, 2.0),
     "grind": (5.0, np.inf, 2.0),
+    "knock": (-4.0, np.inf, 2.0),
+    "beat": (-np.inf, -2.0, 1.0),
+    "loud_beat": (-2.0, 5.0, 1.0),
+    "rub": (5.0, np.inf, 1.0),
     "swell": (-np.inf, -8.0, 2.0),
     "deep_swell": (-8.0, np.inf, 2.0),
     "hum": (-np.inf, -5.0, 2.0),
@@ -44,6 +54,9 @@ DEPTH_DB = {
 }
 # What lasts a twentieth of a turn reaches to a mean order of about six: a pad rubs longer, a knock in play is shorter.
 KNOCK_REACH, REACH_DOUBT = 6.2, 0.7  # judgement
+# A sound brake whispers at every wheel alike; what is worn strokes at one: so far ahead of any other wheel; judgement.
+ALONE_DB, ALONE_DOUBT_DB = 4.0, 2.0
+NOT_COMPARED = 0.5  # how likely strokes are a wheel's own where no other was heard; judgement
 OTHERS_BY_LUCK = 0.1  # of the recordings of a driven wheel hold a row of lines of something else; judgement
 GEARS_BY_LUCK = 0.1  # of the recordings in which gears turn, one of their tones lies where a ring's is due; judgement
 CAGE_BY_LUCK = 0.05  # of the recordings of a wheel that is driven something else comes as slowly as a cage; judgement
@@ -64,9 +77,9 @@ def heard_statements(corners: Sequence[Corner], vehicle: Vehicle) -> list[Statem
         own = [corner for corner in fit if corner.heard.situation.place == place]
         hub = vehicle.hub(place)
         said += _of_hub(own, hub, vehicle) if hub else _of_cabin(own, vehicle)
-    near = {one.place for one in said if one.witness in LINES and one.place}
+    near = {witness: {one.place for one in said if one.witness == witness and one.place} for witness in LINES}
     # What a pickup heard at the hub itself the cabin hears again: one noise is one witness.
-    said = [one for one in said if not (one.witness in LINES and one.of_vehicle and near >= one.hubs)]
+    said = [one for one in said if not (one.witness in LINES and one.of_vehicle and near[one.witness] >= one.hubs)]
     heard = [corner.heard for corner in fit]
     return said + _tones(fit) + _gear_song(fit) + bend_statements(heard, vehicle) + road_statements(heard, vehicle)
 
@@ -77,11 +90,12 @@ def _of_hub(own: Sequence[Corner], hub: Hub, vehicle: Vehicle) -> list[Statement
     rhythmic = [corner.heard for corner in own if not corner.heard.families and corner.heard.speed_words]
     if with_lines:
         powered, driven = vehicle.kind == "powered", vehicle.drives(hub.id)
-        source = max(with_lines, key=_standing_out).heard.situation.id
-        said += [
-            Statement(witness, hub.id, line_shares(with_lines, witness, powered=powered, driven=driven), source)
-            for witness in LINES
-        ]
+        for witness in LINES:
+            asked = _asked(with_lines, witness)
+            if asked:
+                source = max(asked, key=_standing_out).heard.situation.id
+                shares = line_shares(asked, witness, powered=powered, driven=driven)
+                said.append(Statement(witness, hub.id, shares, source))
     elif rhythmic:
         surest = max(rhythmic, key=lambda heard: heard.rhythm_sureness)
         said.append(Statement("rhythm", hub.id, _rhythm_shares(surest, hub), surest.situation.id))
@@ -94,19 +108,25 @@ def _of_hub(own: Sequence[Corner], hub: Hub, vehicle: Vehicle) -> list[Statement
 
 def _of_cabin(own: Sequence[Corner], vehicle: Vehicle) -> list[Statement]:
     """A recording at no hub speaks of every hub that its lines fit; of the others it says that they are silent."""
-    speaking = [corner for corner in own if corner.heard.families]
-    if not speaking:
-        return []
-    source = max(speaking, key=_standing_out).heard
     everywhere = {hub.id for hub in vehicle.hubs()}
     said = []
     for witness, kinds in LINES.items():
+        speaking = _asked([corner for corner in own if corner.heard.families], witness)
+        if not speaking:
+            continue
+        source = max(speaking, key=_standing_out).heard
         found = [f for f in source.families if f.kind in kinds and f.standing != "nothing"]
         lead = max(found, key=lambda f: f.strength, default=None)
         hubs = {hub for f in found if lead and f.kind == lead.kind for hub in f.hubs} or everywhere
         shares = line_shares(speaking, witness, powered=vehicle.kind == "powered", driven=True)
         said.append(Statement(witness, VEHICLE, shares, source.situation.id, hubs=frozenset(hubs)))
     return said
+
+
+def _asked(own: Sequence[Corner], witness: str) -> list[Corner]:
+    """Return the recordings that a witness can speak from: those of a wheel in the air, or on the road, or all."""
+    not_on = {**dict.fromkeys(IN_THE_AIR, True), **dict.fromkeys(ON_THE_ROAD, False)}.get(witness)
+    return [corner for corner in own if (corner.heard.situation.situation == "road") is not not_on]
 
 
 def _standing_out(corner: Corner) -> float:
@@ -132,7 +152,7 @@ def line_shares(corners: Sequence[Corner], witness: str, *, powered: bool, drive
         together = sum(_one_of(families, corner, powered) for corner, families in own)
         deepest = max(own, key=lambda pair: _depth(*pair), default=None)
         for name in answers:
-            share = _share(name, _depth(*deepest), _reach(*deepest)) if deepest else 1.0
+            share = _share(name, *deepest) if deepest else 1.0
             odds[names.index(name)] = together + np.log(share)
     return _by_bayes(witness, odds)
 
@@ -181,21 +201,28 @@ def _strongest(families: Sequence[Family]) -> Family:
     return max(families, key=lambda f: f.strength)
 
 
-def _reach(corner: Corner, families: Sequence[Family]) -> float:
-    """Return how high what touches once a turn reaches; not on the road, where a tyre's blocks come as short."""
-    return 0.0 if corner.heard.situation.situation == "road" else _strongest(families).reach
-
-
-def _share(answer: str, depth_db: float, reach: float) -> float:
-    """Return how far such lines are what an answer says: a knock, a touch, a scrape, or hardly anything else."""
-    share = 1.0
+def _share(answer: str, corner: Corner, families: Sequence[Family]) -> float:
+    """Return how far such lines are what an answer says: by their depth in the sound, of strokes by more than that."""
+    share = _within(answer, _depth(corner, families)) if answer in DEPTH_DB else 1.0
     if answer in STROKES:
-        knock = float(stats.norm.cdf(reach, loc=KNOCK_REACH, scale=REACH_DOUBT))
-        share = knock if answer == "knock" else 1 - knock
-    if answer in DEPTH_DB:
-        low, high, doubt = DEPTH_DB[answer]
-        share *= float(np.diff(stats.norm.cdf(np.array([low, high]), loc=depth_db, scale=doubt))[0])
+        share *= _stroke_share(answer, corner, families)
     return max(share, 1e-4)
+
+
+def _within(answer: str, depth_db: float) -> float:
+    low, high, doubt = DEPTH_DB[answer]
+    return float(np.diff(stats.norm.cdf(np.array([low, high]), loc=depth_db, scale=doubt))[0])
+
+
+def _stroke_share(answer: str, corner: Corner, families: Sequence[Family]) -> float:
+    """Return how far strokes are this wheel's own, and short as a knock or long as a scrape."""
+    short = float(stats.norm.cdf(_strongest(families).reach, loc=KNOCK_REACH, scale=REACH_DOUBT))
+    lead = corner.stroke_lead_db
+    own = NOT_COMPARED if lead is None else float(stats.norm.cdf(lead, loc=ALONE_DB, scale=ALONE_DOUBT_DB))
+    if answer not in OF_ITS_OWN:
+        return 1 - own
+    knocks = short * _within("knock", _depth(corner, families))
+    return own * {"knock": short, "own_touch": 1 - knocks}.get(answer, 1 - short)
 
 
 def _rhythm_shares(heard: Heard, hub: Hub) -> Shares:
@@ -240,8 +267,7 @@ def _gear_song(fit: Sequence[Corner]) -> list[Statement]:
     if not found:
         return []
     corner, song = max(found, key=lambda pair: (pair[1].standing != "nothing", _depth(pair[0], [pair[1]])))
-    depth = _depth(corner, [song])
-    odds = [song.strength + np.log(_share(name, depth, 0.0)) for name in outcomes("gear_song")[1:]]
+    odds = [song.strength + np.log(_share(name, corner, [song])) for name in outcomes("gear_song")[1:]]
     said = _by_bayes("gear_song", np.array([0.0, *odds]))
     return [Statement("gear_song", VEHICLE, said, corner.heard.situation.id)]
 

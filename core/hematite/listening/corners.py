@@ -21,7 +21,8 @@ OVERHEARD_DB = 3.0  # a corner this much quieter than the loudest may only be he
 class Corner:
     """One recording among its mates: dB over the quietest, whether it may only be hearing the loudest, and the kinds
     of families that a mate carries with more power (`echoes`): noise that leaked in and convicts nobody here. `leads`
-    are the kinds that no mate carries with nearly as much power.
+    are the kinds that no mate carries with nearly as much power. `stroke_lead_db`: by how much what touches once a turn
+    is deeper in the sound than at any other wheel, and louder where that compares; None where no other was heard.
 
     `thirds_db` are the third octaves over the quietest corner's, empty when levels may not be compared.
     """
@@ -32,6 +33,7 @@ class Corner:
     echoes: frozenset[str] = frozenset()
     leads: frozenset[str] = frozenset()
     thirds_db: tuple[float, ...] = ()
+    stroke_lead_db: float | None = None
 
 
 def compare(all_heard: Sequence[Heard]) -> tuple[Corner, ...]:
@@ -39,7 +41,35 @@ def compare(all_heard: Sequence[Heard]) -> tuple[Corner, ...]:
 
     A single recording, one without a gain group, or an unusable one gets no relative level.
     """
-    return tuple(_corner(heard, all_heard) for heard in all_heard)
+    return tuple(replace(_corner(one, all_heard), stroke_lead_db=_stroke_lead_db(one, all_heard)) for one in all_heard)
+
+
+def _stroke_lead_db(heard: Heard, all_heard: Sequence[Heard]) -> float | None:
+    """Return by how much a wheel's strokes lead all others that were heard in the same situation, in dB.
+
+    Each is held against its own sound, since gains may differ; where they do not, the louder must lead in power too.
+    """
+    here, own = heard.situation, _strokes_db(heard)
+    if own is None or here.situation == "road":
+        return None
+    leads = []
+    for mate in all_heard:
+        other = _strokes_db(mate)
+        if other is not None and mate.usable and _alike(mate, heard):
+            deeper = own - other + mate.level_db - heard.level_db
+            same_gain = here.comparable_as is not None and mate.situation.comparable_as == here.comparable_as
+            leads.append(min(deeper, own - other) if same_gain else deeper)
+    return min(leads, default=None)
+
+
+def _strokes_db(heard: Heard) -> float | None:
+    return max((f.power_db for f in heard.families if f.kind == "once_a_turn"), default=None)
+
+
+def _alike(mate: Heard, heard: Heard) -> bool:
+    """Return whether another wheel was recorded in the same situation."""
+    there, here = mate.situation, heard.situation
+    return there.situation == here.situation and there.place not in (here.place, "cabin")
 
 
 def _corner(heard: Heard, all_heard: Sequence[Heard]) -> Corner:
@@ -47,11 +77,13 @@ def _corner(heard: Heard, all_heard: Sequence[Heard]) -> Corner:
     mates = [h for h in all_heard if h.usable and h.situation.comparable_as == key]
     others = [mate for mate in mates if mate.situation.place != heard.situation.place]
     if key is None or not heard.usable or not others:
-        return Corner(heard, None, False, _by_strength(heard, all_heard))
+        apart = [h for h in all_heard if h.usable and _alike(h, heard)]
+        leads = frozenset(f.kind for f in heard.families if apart and _leads(f, heard, apart, same_gain=False))
+        return Corner(heard, None, False, _by_strength(heard, all_heard), leads)
     alone = heard.situation.situation == "stand_spin"
     near = [mate for mate in others if not alone or _axle(mate) == _axle(heard)]
     echoes = frozenset(f.kind for f in heard.families if any(_louder_at(mate, f, alone=alone) for mate in near))
-    leads = frozenset(f.kind for f in heard.families if _leads(f, others))
+    leads = frozenset(f.kind for f in heard.families if _leads(f, heard, others, same_gain=True))
     heard = heard if alone else replace(heard, families=tuple(_confirmed(f, others) for f in heard.families))
     mates = [mate for mate in mates if _alike_fast(mate, heard)]
     levels = [mate.level_db for mate in mates]
@@ -115,21 +147,23 @@ def _louder_at(mate: Heard, family: Family, *, alone: bool) -> bool:
     )
 
 
-def _leads(family: Family, others: Sequence[Heard]) -> bool:
-    """Return whether no mate carries a family with nearly as much power.
+def _leads(family: Family, heard: Heard, others: Sequence[Heard], *, same_gain: bool) -> bool:
+    """Return whether no mate carries a family with nearly as much power; by its depth where gains may differ.
 
     A known bearing's song must be heard elsewhere and be quieter there: an engine's lies elsewhere in another gear.
     """
     elsewhere = any(_same(other, family) for mate in others for other in mate.families)
-    return all(_quieter_at(mate, family) for mate in others) and (elsewhere or family.kind != WORN or family.blind)
+    quieter = all(_quieter_at(m, family, 0.0 if same_gain else m.level_db - heard.level_db) for m in others)
+    return quieter and (elsewhere or family.kind != WORN or family.blind)
 
 
-def _quieter_at(mate: Heard, family: Family) -> bool:
+def _quieter_at(mate: Heard, family: Family, louder_db: float) -> bool:
+    """Return whether a mate, whose sound is kept so much louder, has the same lines clearly less strong."""
     own = [other for other in mate.families if other.kind == family.kind]
     same = [other.power_db for other in own if _same(other, family)]
     if not same:  # another bearing has no lines there; of one that nobody knows it cannot be told
         return not any(other.blind for other in own)
-    return max(same) < family.power_db - LEADS_DB
+    return max(same) - louder_db < family.power_db - LEADS_DB
 
 
 def _by_strength(heard: Heard, all_heard: Sequence[Heard]) -> frozenset[str]:
@@ -140,11 +174,7 @@ def _by_strength(heard: Heard, all_heard: Sequence[Heard]) -> frozenset[str]:
     here = heard.situation
     if here.situation == "stand_spin":
         return frozenset()
-    others = [
-        h
-        for h in all_heard
-        if h.usable and h.situation.situation == here.situation and h.situation.place not in (here.place, "cabin")
-    ]
+    others = [h for h in all_heard if h.usable and _alike(h, heard)]
     return frozenset(
         family.kind
         for family in heard.families

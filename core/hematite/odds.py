@@ -6,6 +6,8 @@ several are averaged, and a line that is due may be missing. All odds are natura
 """
 
 from collections.abc import Sequence
+from functools import lru_cache
+from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
@@ -25,6 +27,7 @@ SHARED = 0.25  # of the bands, the share in which a fault is heard; judgement
 SMEARS = (0.0, 0.004, 0.012)  # of its order, how wide a line is: slip wanders, and a speed is read so well; judgement
 HANN_BINS = 1.5  # neighbouring bins of a Hann window that count as one look
 LEAST_ORDER = 0.25
+BEYOND, CURVE_POINTS = 8.0, 1500  # nats to which a curve of odds reaches, and its points: true to a thousandth
 LOUDEST_CHANCE = 2.0  # nats over the middle: what stands higher is a line, and no chance that bands share; judgement
 LEAST_TAIL = 1.0  # nats: what chance alone makes of hiss falls off no more steeply
 TAIL = 0.2  # of what lies where nothing is due, the share that tells how chance falls off
@@ -42,7 +45,7 @@ def line_odds(spectra: Sequence[OrderSpectrum], muted: Mask | None = None, *, mo
     found = []
     for smear in SMEARS:
         mean, count = smeared(ratio, smear * orders / spectra[0].step)
-        found.append(np.minimum(odds_of(mean, looks * np.maximum(count / HANN_BINS, 1.0)), most))
+        found.append(np.minimum(_odds_by_order(mean, looks * np.maximum(count / HANN_BINS, 1.0)), most))
     odds = np.stack(found, axis=1)
     odds[..., orders < LEAST_ORDER] = 0.0
     if muted is not None:
@@ -69,6 +72,28 @@ def odds_of(ratio: Floats, looks: Floats, strengths: Floats = STRENGTHS) -> Floa
     by_strength = [looks * (ratio * a / (1 + a) - np.log1p(a)) for a in strengths]
     present = special.logsumexp(by_strength, axis=0) - np.log(len(strengths))
     return np.asarray(np.logaddexp(np.log(ABSENT), np.log(1 - ABSENT) + present))
+
+
+def _odds_by_order(ratio: Floats, looks: Floats) -> Floats:
+    """Return `odds_of` for ratios of shape (…, n) and looks of shape (n,), up to any odds that are asked for.
+
+    Neighbouring orders have as many looks, so the odds are read from a curve for each number of them.
+    """
+    found = np.empty(ratio.shape)
+    edges = [0, *(np.flatnonzero(np.diff(looks)) + 1).tolist(), len(looks)]
+    for low, high in pairwise(edges):
+        found[..., low:high] = np.interp(ratio[..., low:high], *_curve(float(looks[low])))
+    return found
+
+
+@lru_cache(maxsize=4096)
+def _curve(looks: float) -> tuple[Floats, Floats]:
+    """Return ratios and the odds of a line there, from no power to where no odds are asked any more."""
+    highest = 2.0
+    while float(odds_of(np.array(highest), np.array(looks))) < BEYOND:
+        highest *= 1.5
+    ratios = np.linspace(0.0, highest, CURVE_POINTS)
+    return ratios, odds_of(ratios, np.array(looks))
 
 
 def own_share(log_ratio: Floats, half: Floats) -> Floats:

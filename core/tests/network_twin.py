@@ -97,7 +97,7 @@ class Twin:
         for one in (s for s in self.said if not s.place and self._row(s).get("shows") == "anywhere"):
             ((name, _),) = one.shares.items()
             rows, at = self._row(one)["chances"], self.plain.answers(one.witness).index(name)
-            silent = 1 - rows["base"][at]
+            silent = 1 - rows["base"][at] * len(one.hubs & {hub.id for hub in self.hubs}) / len(self.hubs)
             for hub, world in zip(self.hubs, (first, second), strict=True):
                 for cause in world if hub.id in one.hubs else ():
                     silent *= 1 - rows[cause][at] if cause in rows else 1

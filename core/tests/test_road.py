@@ -3,16 +3,19 @@
 import unittest
 
 import numpy as np
-from hematite.bearings import Row
+from hematite.bearings import Row, fault_orders
 from hematite.beliefs import weigh
 from hematite.errors import BadSpeed, UnknownName
 from hematite.evidence import Statement, heard_statements
 from hematite.listening import Segment, Situation, compare, listen
 from hematite.listening.road import road_tests
 from hematite.listening.situation import segments_from_json
+from hematite.recordings import Recording
 from hematite.simulator.scenes import Scene, Trouble, record, road_run
+from hematite.speed import Bends, wheel_turns
 from hematite.vehicles import Axle, Hub, Vehicle
 from hematite.verdict import assess
+from scipy import stats
 
 RATE = 16_000
 PLAN = ("straight", "left", "right", "left", "right", "coast")
@@ -41,7 +44,7 @@ def drive(hidden: dict[str, str], *, elsewhere: frozenset[str] = frozenset(), ve
     return listen(sound, made, vehicle=vehicle)
 
 
-class Bends(unittest.TestCase):
+class InBends(unittest.TestCase):
     """Turning loads the outer wheels (common practice, no source)."""
 
     def test_growl_that_swells_in_one_bend_names_the_other_side(self) -> None:
@@ -106,6 +109,77 @@ class Bends(unittest.TestCase):
         found = assess(car(), [heard], [])
         self.assertEqual([c for c in found.culprits if c.cause == "bearing"], [])
         self.assertGreater(found.elsewhere["engine"], 0.2)
+
+
+class Turns(unittest.TestCase):
+    """In a bend the outer wheel turns faster: a·track/2v² (kinematics)."""
+
+    BENDS = (
+        ("straight", 0, 4),
+        ("right", 4, 8),
+        ("left", 8, 12),
+        ("straight", 12, 14),
+        ("left", 14, 17),
+        ("right", 17, 20),
+    )
+
+    def test_courses_of_each_side(self) -> None:
+        """At 10 m/s, with 1.8 m/s² across, the outer wheel is 1.3 % faster: the left one in right-hand bends."""
+        even = wheel_turns({"kind": "wheel", "turns_per_s": 5.0}, duration_s=20.0, circumference_m=None)
+        marked = [(4.0, 8.0, 1), (14.0, 17.0, -1)]
+        bends = Bends.of(even, marked, speed_m_s=10.0)
+        for shift in (-2, 1):
+            course = bends.shifted(even, shift)
+            for start, end, sense in ((1.0, 3.0, 0), (5.0, 7.0, 1), (9.5, 12.5, 0), (15.0, 16.0, -1)):
+                rate = (course.at(np.array(end)) - course.at(np.array(start))) / (end - start)
+                self.assertAlmostEqual(rate, 5.0 * (1 + shift * sense * 1.8 * 0.72 / 100), delta=2e-4)
+        at_a_walk = Bends.of(even, marked, speed_m_s=0.0).shifted(even, 1)
+        self.assertAlmostEqual(float(at_a_walk.rate_at(np.array([6.0]))[0]), 5.0 * 1.1, places=3)
+
+    def test_whose_course_was_followed(self) -> None:
+        """A course that leans as the left wheel's would is the left one's, by Bayes; one as stated is the middle's."""
+        even = wheel_turns({"kind": "wheel", "turns_per_s": 5.0}, duration_s=20.0, circumference_m=None)
+        bends = Bends.of(even, [(4.0, 8.0, 1), (10.0, 14.0, -1)], speed_m_s=14.0)
+        usual = 1.8 * 0.72 / 14.0**2
+        for shift in (1, 0, -1):
+            odds = bends.whose(bends.shifted(even, shift), even, logged=True)
+            doubt = 0.004 / np.sqrt(2)
+            expected = np.array([0.25, 0.5, 0.25]) * stats.norm.pdf(shift * usual, usual * np.array([1, 0, -1]), doubt)
+            np.testing.assert_allclose(np.exp(odds), expected / expected.sum(), atol=0.02)
+        self.assertEqual(np.exp(bends.whose(even, even, logged=False)).tolist(), [0.0, 1.0, 0.0])
+
+    def heard(self, side: str, place: str):
+        """Hear hiss that swells at the front's inner race on one side, at 50 km/h, where bends shift it by 0.8 %."""
+        rows = [{"state": state, "start_s": a, "end_s": b} for state, a, b in self.BENDS]
+        times = np.arange(20 * RATE) / RATE
+        to_the_right = sum(
+            np.where((times >= a) & (times < b), {"right": 1.0, "left": -1.0}[state], 0.0)
+            for state, a, b in self.BENDS if state != "straight"
+        )  # fmt: skip
+        angle = np.cumsum(50 / 3.6 / 2.0 * (1 + {"left": 0.008, "right": -0.008}[side] * to_the_right)) / RATE
+        order = fault_orders(FRONT, rotating="inner").bpfi
+        swell = 1 + sum(np.cos(2 * np.pi * k * order * angle) for k in (1, 2, 3)) / 6
+        sound = 0.05 * swell * np.random.default_rng(5).standard_normal(len(times))
+        speed = {"kind": "profile", "points": [[0.0, 50.0], [20.0, 50.0]]}
+        made = Situation("r", place, sensor="air", situation="road", speed=speed, segments=segments_from_json(rows))
+        return listen(Recording(sound.astype(np.float32), RATE), made, vehicle=car())
+
+    def test_lines_tell_their_side(self) -> None:
+        """From the cabin a bearing's lines say with which side's wheels they turn, and so which hub's they are."""
+        for side, sense in (("left", 1), ("right", -1)):
+            found = self.heard(side, "cabin")
+            lead = found.strongest
+            self.assertEqual(lead.kind, "inner_race")
+            self.assertGreater(sense * lead.leftward, 3.0, side)
+            front = {v.hub.side: v.belief.bearing for v in assess(car(), [found], []).hubs if v.hub.id.startswith("A1")}
+            self.assertGreater(front[side], 0.5)
+            self.assertLess(min(front.values()), 0.2)
+
+    def test_at_a_hub_its_own_side_is_heard(self) -> None:
+        """There the same lines stand at least as high as from the cabin, and no side is told."""
+        found = self.heard("left", "A1L").strongest
+        self.assertEqual((found.kind, found.leftward), ("inner_race", 0.0))
+        self.assertGreater(found.strength, self.heard("right", "A1L").strongest.strength)
 
 
 class Surfaces(unittest.TestCase):

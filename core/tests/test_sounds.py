@@ -236,7 +236,10 @@ class InBends(unittest.TestCase):
 
     def test_lines_are_of_the_hubs_that_they_fit_and_hum_is_of_any(self) -> None:
         """Louder in right-hand bends, which load the left side."""
-        lines, hum = RoadTest("lines_in_bends", 6.0, 1.0, "", ""), RoadTest("hum_in_bends", -6.0, 1.0, "", "")
+        lines, hum = (
+            RoadTest("lines_in_bends", 6.0, 1.0, "", "", ("A1L", "A1R")),
+            RoadTest("hum_in_bends", -6.0, 1.0, "", ""),
+        )
         one = heard(family("outer_race", 9.0, hubs=("A1L", "A1R")), place="cabin", road=(lines, hum))
         right = {("hum_in_bends", hub): "here" if hub.endswith("R") else "away" for hub in ALL}
         front = {("lines_in_bends", "A1L"): "here", ("lines_in_bends", "A1R"): "away"}
@@ -247,6 +250,21 @@ class InBends(unittest.TestCase):
         tests = [RoadTest(kind, 6.0, 1.0, "", "") for kind in ("load", "hum_in_bends", "lines_in_bends")]
         at_hub = heard(family("outer_race", 9.0, hubs=("A2R",)), place="A2R", road=tuple(tests))
         self.assertEqual(self.of(at_hub), {("lines_in_bends", "A2R"): "away"})
+
+    def test_lines_turn_with_the_wheels_of_their_side(self) -> None:
+        """Odds by Bayes, of every hub that the lines fit; what has no side of its own, and a beat, says nothing."""
+        lines = family("outer_race", 9.0, hubs=("A1L", "A1R", "A2R"), leftward=-2.0)
+        lower, lowest = (family("many", n, hubs=(hub,), leftward=4.0) for n, hub in ((8.0, "A1L"), (2.0, "A2L")))
+        hum, beat = family("whole_orders", 9.0, leftward=1.0), family("once_a_turn", 20.0, leftward=3.0)
+        found = said(heard(lowest, lower, lines, hum, beat, place="cabin", situation="road"))
+        here = {key: one.shares["here"] for key, one in found.items() if key[0] in ("lines_turn", "hum_turns")}
+        right, left = 1 / (1 + math.exp(-2.0)), 1 / (1 + math.exp(-1.0))
+        expected = {("lines_turn", "A1L"): 1 - right, ("lines_turn", "A1R"): right, ("lines_turn", "A2R"): right}
+        expected |= {("hum_turns", hub): left if hub.endswith("L") else 1 - left for hub in ALL}
+        self.assertEqual(set(here), set(expected))
+        for key, share in expected.items():
+            self.assertAlmostEqual(here[key], share, msg=key)
+        self.assertNotIn(("lines_turn", "A1L"), said(heard(replace(lines, leftward=0.0), place="cabin")))
 
     def test_the_whole_noise_speaks_where_its_lines_do_not(self) -> None:
         """One test is not two witnesses; where bends make no difference to the lines, other noise may still swell."""

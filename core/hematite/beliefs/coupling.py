@@ -12,7 +12,7 @@ from hematite.beliefs import likelihood
 from hematite.beliefs.noise import Whereabouts, from_anywhere
 from hematite.beliefs.space import Space
 from hematite.evidence.statement import Statement
-from hematite.evidence.witnesses import Floats, outcomes, rows_of, states, witnesses
+from hematite.evidence.witnesses import VEHICLE, Floats, outcomes, rows_of, states, witnesses
 from hematite.vehicles import Vehicle
 
 CLICKS = {"none": (0.0, 0.0, 0.0, 1.0), "left": (0.5, -0.5, 0.5, -0.5), "right": (0.5, 0.5, -0.5, -0.5)}
@@ -125,7 +125,10 @@ def _to_side(witness: str, chances: Floats, side: str, where: str) -> float:
 
 
 def _from_anywhere(said: Iterable[Statement], spaces: Mapping[str, Space]) -> list[Term]:
-    """Lines heard where all wheels are heard: any fault at any hub that they fit makes them, whatever else sounds."""
+    """Lines heard where all wheels are heard: any fault at any hub that they fit makes them, whatever else sounds.
+
+    Other noise fits a part of the hubs by luck as often as their part of all.
+    """
     found = [Term(1.0)]
     for statement in said:
         if from_anywhere(statement):
@@ -146,7 +149,8 @@ def _missed(statement: Statement, answer: int, spaces: Mapping[str, Space]) -> d
         place: {cause: rows[cause] for cause in spaces[place].faults if cause in rows}
         for place in statement.hubs & spaces.keys()
     }
-    return _nothing_of(chances, rows["base"], spaces)
+    by_luck = rows["base"] * len(statement.hubs & spaces.keys()) / len(spaces.keys() - {VEHICLE})
+    return _nothing_of(chances, by_luck, spaces)
 
 
 def _quietest(said: Iterable[Statement], spaces: Mapping[str, Space]) -> list[Term]:

@@ -2,8 +2,11 @@
 
 from collections.abc import Mapping, Sequence
 
+from scipy import special
+
 from hematite.evidence.statement import Statement
 from hematite.evidence.witnesses import VEHICLE
+from hematite.families import AS_LIKELY
 from hematite.listening import Heard, RoadTest
 from hematite.vehicles import Hub, Vehicle
 
@@ -17,6 +20,12 @@ CLICKS = ("clicks_left", "clicks_right")
 LOADED_BY = {"left": 1, "right": -1}  # a right-hand bend, whose level less a left-hand one's is positive, loads left
 OF_A_HUB = ("lines_in_bends", "hum_in_bends")  # what a noise's own lines do in bends, as each hub would have them
 
+# Whose turns lines keep in bends: a bearing's, and a tyre's hum; a beat has too few and too low lines to tell.
+KEPT_BY = {
+    "lines_turn": ("outer_race", "inner_race", "rolling_element", "cage", "many"),
+    "hum_turns": ("whole_orders",),
+}
+
 Shares = Mapping[str, float]
 
 
@@ -26,22 +35,37 @@ def bend_statements(all_heard: Sequence[Heard], vehicle: Vehicle) -> list[Statem
     for hub in vehicle.hubs():
         for kind in OF_A_HUB if hub.side in LOADED_BY else ():
             own = [(heard, test) for heard in all_heard for test in heard.road if test.kind == kind]
-            own = [(heard, test) for heard, test in own if hub.id in _may_be_of(heard, kind, vehicle)]
+            own = [(heard, test) for heard, test in own if hub.id in _may_be_of(heard, test, vehicle)]
             if own:
                 heard, test = max(own, key=lambda pair: abs(pair[1].deviations))
                 said.append(Statement(kind, hub.id, _certain(_in_bends(test, hub)), heard.situation.id))
     return said
 
 
-def _may_be_of(heard: Heard, kind: str, vehicle: Vehicle) -> tuple[str, ...]:
-    """Return the hubs that what was followed in bends may come from: those that the leading lines fit, or all."""
+def turn_statements(all_heard: Sequence[Heard], vehicle: Vehicle) -> list[Statement]:
+    """Return with which side's wheels lines turn in bends, of every hub that may make them; from the cabin only.
+
+    Of each hub the lines speak that stand highest, if they stand about as high as any.
+    """
+    said = []
+    for witness, kinds in KEPT_BY.items():
+        found = [(f, heard) for heard in all_heard for f in heard.families if f.kind in kinds and f.leftward]
+        found.sort(key=lambda pair: pair[0].strength, reverse=True)
+        near = [(f, heard) for f, heard in found if f.strength > found[0][0].strength - AS_LIKELY]
+        for hub in vehicle.hubs():
+            own = [(f, heard) for f, heard in near if not f.hubs or hub.id in f.hubs]
+            if own and hub.side in LOADED_BY:
+                here = float(special.expit(own[0][0].leftward * LOADED_BY[hub.side]))
+                said.append(Statement(witness, hub.id, {"here": here, "away": 1 - here}, own[0][1].situation.id))
+    return said
+
+
+def _may_be_of(heard: Heard, test: RoadTest, vehicle: Vehicle) -> tuple[str, ...]:
+    """Return the hubs that what was followed in bends may come from: those that the lines fit, or all."""
     at = vehicle.hub(heard.situation.place)
-    if kind == "hum_in_bends":
+    if test.kind == "hum_in_bends":
         return () if at else tuple(hub.id for hub in vehicle.hubs())
-    if at:
-        return (at.id,)
-    lead = max((f for f in heard.families if f.hubs), key=lambda f: f.strength, default=None)
-    return lead.hubs if lead else ()
+    return (at.id,) if at else test.hubs
 
 
 def _in_bends(test: RoadTest, hub: Hub) -> Shares:

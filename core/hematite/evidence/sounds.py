@@ -5,10 +5,10 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 from scipy import special, stats
 
-from hematite.evidence.on_the_road import bend_statements, road_statements
+from hematite.evidence.on_the_road import bend_statements, road_statements, turn_statements
 from hematite.evidence.statement import Statement
 from hematite.evidence.witnesses import VEHICLE, Floats, outcomes, overall
-from hematite.families import GEARS, Family
+from hematite.families import AS_LIKELY, GEARS, Family
 from hematite.listening import Corner, Heard
 from hematite.vehicles import Hub, Vehicle
 
@@ -81,7 +81,8 @@ def heard_statements(corners: Sequence[Corner], vehicle: Vehicle) -> list[Statem
     # What a pickup heard at the hub itself the cabin hears again: one noise is one witness.
     said = [one for one in said if not (one.witness in LINES and one.of_vehicle and near[one.witness] >= one.hubs)]
     heard = [corner.heard for corner in fit]
-    return said + _tones(fit) + _gear_song(fit) + bend_statements(heard, vehicle) + road_statements(heard, vehicle)
+    on_the_road = [one for of in (bend_statements, turn_statements, road_statements) for one in of(heard, vehicle)]
+    return said + _tones(fit) + _gear_song(fit) + on_the_road
 
 
 def _of_hub(own: Sequence[Corner], hub: Hub, vehicle: Vehicle) -> list[Statement]:
@@ -117,7 +118,8 @@ def _of_cabin(own: Sequence[Corner], vehicle: Vehicle) -> list[Statement]:
         source = max(speaking, key=_standing_out).heard
         found = [f for f in source.families if f.kind in kinds and f.standing != "nothing"]
         lead = max(found, key=lambda f: f.strength, default=None)
-        hubs = {hub for f in found if lead and f.kind == lead.kind for hub in f.hubs} or everywhere
+        near = [f for f in found if lead and f.kind == lead.kind and f.strength > lead.strength - AS_LIKELY]
+        hubs = {hub for f in near for hub in f.hubs} or everywhere
         shares = line_shares(speaking, witness, powered=vehicle.kind == "powered", driven=True)
         said.append(Statement(witness, VEHICLE, shares, source.situation.id, hubs=frozenset(hubs)))
     return said

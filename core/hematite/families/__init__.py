@@ -1,6 +1,6 @@
 """Fault families: which lines of a faulty ring, ball or cage, brake or tyre stand out of what was heard."""
 
-from hematite.families.combs import CLEAR, FAINT, Comb, Family, combs
+from hematite.families.combs import AS_LIKELY, CLEAR, FAINT, Comb, Family, combs
 from hematite.families.ear import Ear
 from hematite.families.gears import GEARS, gear_family, song_of
 from hematite.families.rings import MARKS, WORN, WORN_HARMONICS, bearing_families, unknown_families
@@ -17,6 +17,7 @@ from hematite.families.whole import (
 )
 
 __all__ = [
+    "AS_LIKELY",
     "CLEAR",
     "FAINT",
     "GEARS",

@@ -14,6 +14,7 @@ HARMONICS = 5
 SIDED = 2  # harmonics whose side lines are looked for
 SIDE_WEIGHT = 0.7  # judgement
 CLEAR, FAINT = 4.6, 2.3  # nats: odds of a hundred and of ten to one
+AS_LIKELY = 4.6  # nats: what stands so much higher than another is likelier a hundred to one
 # Balls and rollers slip: the cage falls behind by so much. Randall & Antoni, MSSP 25 (2011) 485-520: 1 to 2 %; the
 # lower end allows for a catalogue's figures, the upper for light loads; judgement.
 SLIPS = np.arange(-0.012, 0.0351, 0.0015)
@@ -32,7 +33,8 @@ class Family:
     in dB; `power_db` is what its lines carry together, dB of full scale², to compare corners by. `strength` is how much
     likelier the recording is with it than with nothing, in nats. `note` says more of it in the trade's words, such as
     how many balls it implies; `hubs` names the hubs whose bearings it fits. `blind`: of a bearing whose geometry nobody
-    stated. `reach`: of what touches once a turn, how high its lines reach: their mean order.
+    stated. `reach`: of what touches once a turn, how high its lines reach: their mean order. `leftward`: how much
+    likelier it turns with the left side's wheels in bends than with the right side's, in nats.
     """
 
     kind: str
@@ -47,6 +49,7 @@ class Family:
     hubs: tuple[str, ...] = ()
     blind: bool = False
     reach: float = 0.0
+    leftward: float = 0.0
 
     @property
     def standing(self) -> str:

@@ -4,11 +4,12 @@ from collections.abc import Sequence
 
 import numpy as np
 import numpy.typing as npt
+from scipy import signal
 
 from hematite.envelopes import Swell
-from hematite.families import Family
+from hematite.families import AS_LIKELY, Family
 from hematite.listening.heard import Heard
-from hematite.listening.road import OWN_LINES, TYRE_HUM, RoadTest, block_times, pitch_test, road_tests
+from hematite.listening.road import OWN_LINES, TYRE_HUM, Carried, RoadTest, block_times, pitch_test, road_tests
 from hematite.listening.taken import HUM_ORDERS, Taken
 from hematite.spectra import Band
 from hematite.speed import WheelTurns
@@ -21,30 +22,47 @@ WHOLE_SOUND = Band(0.0, HUM_ORDERS, 0.0)
 PITCH_RATIO = 1.15  # of the fastest to the slowest speed, for a change of pitch to tell; judgement
 
 
-def along(heard: Heard, taken: Taken, turns: WheelTurns | None, families: Sequence[Family]) -> tuple[RoadTest, ...]:
-    """Return the road tests of a run, the noise's own lines among what they compare; empty where nothing is marked."""
+def along(heard: Heard, taken: Taken, turns: WheelTurns | None) -> tuple[RoadTest, ...]:
+    """Return the road tests of a run, the noise's own lines among what they compare; empty where nothing is marked.
+
+    `turns`: the course on which it was heard.
+    """
     if not heard.situation.segments:
         return ()
-    lines = {}
-    lead = max((f for f in families if f.standing != "nothing" and f.hubs), key=_strength, default=None)
-    if turns is not None and lead is not None:
-        orders = (lead.found_order, 2 * lead.found_order)
-        lines[OWN_LINES] = _line_blocks_db(orders, taken.banded, turns, heard.duration_s)
-    tyre = max((f for f in families if f.kind in TYRE_KINDS and f.standing != "nothing"), key=_strength, default=None)
-    if turns is not None and tyre is not None:
-        highest = sorted(tyre.lines, key=lambda line: -line[2])[:TYRE_LINES]
-        hum, rate = taken.hum(turns)
-        raw = Swell(WHOLE_SOUND, hum, hum, rate, 0.0)
-        lines[TYRE_HUM] = _line_blocks_db([order for _, order, _ in highest], [raw], turns, heard.duration_s)
-    pitch = _pitch(lead, taken, turns, heard.duration_s) if turns is not None and lead is not None else None
+    lines: list[Carried] = []
+    leading = _leading(heard.families)
+    if turns is not None and heard.turns_per_s:
+        turns = turns.scaled(heard.turns_per_s / turns.mean_rate)
+        for family in leading:
+            orders = (family.found_order, 2 * family.found_order)
+            carried = _line_blocks_db(orders, taken.banded, turns, heard.duration_s)
+            lines.append(Carried(OWN_LINES, carried, family.hubs))
+        tyre = max((f for f in heard.families if f.kind in TYRE_KINDS), key=_strength, default=None)
+        if tyre is not None and tyre.standing != "nothing":
+            lines.append(Carried(TYRE_HUM, _hum_blocks_db(tyre, taken, turns, heard.duration_s)))
+    pitch = _pitch(leading[0], taken, turns, heard.duration_s) if turns is not None and leading else None
     found = road_tests(
         taken.recording.samples,
         rate=taken.recording.rate,
         segments=heard.situation.segments,
         speed_at=turns.rate_at if turns else None,
-        line_power_db=lines,
+        lines=lines,
     )
     return (*found, pitch) if pitch else found
+
+
+def _leading(families: Sequence[Family]) -> list[Family]:
+    """Return a bearing's families that stand about highest, one of each row, the highest first."""
+    standing = sorted((f for f in families if f.standing != "nothing" and f.hubs), key=_strength, reverse=True)
+    near = [f for f in standing if f.strength > standing[0].strength - AS_LIKELY]
+    return list({(f.hubs, f.row): f for f in reversed(near)}.values())[::-1]
+
+
+def _hum_blocks_db(tyre: Family, taken: Taken, turns: WheelTurns, duration_s: float) -> Floats:
+    highest = sorted(tyre.lines, key=lambda line: -line[2])[:TYRE_LINES]
+    hum, rate = taken.hum(turns)
+    raw = Swell(WHOLE_SOUND, hum, hum, rate, 0.0)
+    return _line_blocks_db([order for _, order, _ in highest], [raw], turns, duration_s)
 
 
 def _pitch(lead: Family, taken: Taken, turns: WheelTurns, duration_s: float) -> RoadTest | None:
@@ -72,6 +90,6 @@ def _line_blocks_db(orders: Sequence[float], banded: Sequence[Swell], turns: Whe
         window = np.hanning(size) / np.hanning(size).sum()
         for order in orders:
             turned = (swell.loud - swell.mean) * np.exp(-2j * np.pi * order * angle)
-            smooth = np.convolve(turned, window, mode="same")
+            smooth = signal.oaconvolve(turned, window, mode="same")
             total += np.square(np.abs(np.interp(times, clock, smooth.real) + 1j * np.interp(times, clock, smooth.imag)))
     return np.asarray(10 * np.log10(total + 1e-20))

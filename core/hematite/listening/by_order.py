@@ -29,7 +29,7 @@ from hematite.families import (
     wheel_scale,
     whole_families,
 )
-from hematite.listening.along import PITCH_RATIO, along
+from hematite.listening.along import PITCH_RATIO
 from hematite.listening.heard import Heard, Tone
 from hematite.listening.taken import HUM_ORDERS, Taken
 from hematite.speed import WheelTurns
@@ -67,11 +67,11 @@ def bearings_at(place: str, vehicle: Vehicle) -> tuple[Bearing, ...]:
 
 
 def by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[Bearing]) -> Heard:
-    """Return what is heard on the wheel's own angle: families, tones, road tests and the spectrum worth seeing."""
+    """Return what is heard on the wheel's own angle: families, tones and the spectrum worth seeing."""
     heard = replace(heard, turns_per_s=turns.mean_rate)
     turning = _turning(taken, turns)
     if turning is None:
-        return replace(heard, road=along(heard, taken, turns, ()))
+        return heard
     alone = heard.situation.situation == "stand_spin"
     turning, ear, wheel, once = _at_true_speed(turning, turns.spread, alone=alone)
     geared = geared_tones(turning.hum)
@@ -91,7 +91,6 @@ def by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[B
         families=families,
         tones=_tones(geared, taken, turns, families),
         spectrum=_shown(turning, families),
-        road=along(heard, taken, turns.scaled(wheel), families),
     )
 
 

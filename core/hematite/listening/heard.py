@@ -89,7 +89,7 @@ def heard_from_json(data: Mapping[str, Any]) -> Heard:
     kept["band"] = Band(**data["band"]) if data["band"] else None
     kept["drag"] = Drag(**data["drag"]) if data.get("drag") else None
     kept["tones"] = tuple(Tone(**tone) for tone in data.get("tones", ()))
-    kept["road"] = tuple(RoadTest(**test) for test in data.get("road", ()))
+    kept["road"] = tuple(RoadTest(**{**test, "hubs": tuple(test.get("hubs", ()))}) for test in data.get("road", ()))
     for name in ("band_levels_db", "third_octaves_db"):
         kept[name] = tuple(data.get(name, ()))
     as_kept = (lambda strength: strength) if data.get("strengths") == NATS else in_nats

@@ -10,6 +10,7 @@ from hematite.bearings import fault_orders
 from hematite.envelopes import HIGHEST_ORDER, Sound, swells
 from hematite.families import GEARS, combs
 from hematite.listening.along import along
+from hematite.listening.at_its_side import Course, at_its_side, stands
 from hematite.listening.by_order import Bearing, bearings_at, by_order
 from hematite.listening.heard import Drag, Heard
 from hematite.listening.run_down import AS_STATED, heard_spun, heard_sung
@@ -57,13 +58,14 @@ def listen(recording: Recording, situation: Situation, *, vehicle: Vehicle) -> H
     stated = wheel_turns(speed, duration_s=recording.duration, circumference_m=size)
     if not usable(quality):
         return heard
-    found = _heard(heard, recording, stated, bearings_at(situation.place, vehicle))
+    found = _heard(heard, recording, stated, vehicle)
     if vehicle.kind == "powered":
         return found
     return replace(found, families=tuple(f for f in found.families if f.kind != GEARS))  # what has no gears
 
 
-def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearings: Sequence[Bearing]) -> Heard:
+def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, vehicle: Vehicle) -> Heard:
+    bearings = bearings_at(heard.situation.place, vehicle)
     spun = heard.situation.situation == "stand_spin"
     counted = stated.count if stated and spun and heard.situation.effective_speed.get("kind") == "counted" else None
     even = stated if not counted else None  # turns counted say nothing of how a wheel let go shares them out
@@ -84,18 +86,20 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, bearin
         found = find_speed(knocking, combs=_own_lines(bearings), spun=spun)
         heard, turns, words = _with_found(heard, found, spun=spun), found.turns, found.words
         if turns is None:
-            return replace(heard, road=along(heard, taken, None, ()))
-    as_it_came = by_order(replace(heard, speed_words=words), taken, turns, bearings)
+            return replace(heard, road=along(heard, taken, None))
+    course = _on_its_course(replace(heard, speed_words=words), taken, turns, bearings)
+    heard, kept_to = at_its_side(course, taken, turns, bearings, vehicle)
+    return replace(heard, road=along(heard, taken, kept_to))
+
+
+def _on_its_course(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[Bearing]) -> Course:
+    """Return what is heard at the speed as it was stated, or with the changes that it left out if more stands then."""
+    as_it_came = by_order(heard, taken, turns, bearings)
     kept_to = followed(taken, turns, heard.situation)
     if kept_to is turns:
-        return as_it_came
-    changed = by_order(replace(heard, speed_words=words + CHANGED), taken, kept_to, bearings)
-    return as_it_came if _stands(as_it_came) > _stands(changed) + CLEARLY else changed
-
-
-def _stands(heard: Heard) -> float:
-    """Return how high whatever stands highest does: on the wheel's true course it is highest."""
-    return max((family.strength for family in heard.families), default=0.0)
+        return as_it_came, turns
+    changed = by_order(replace(heard, speed_words=heard.speed_words + CHANGED), taken, kept_to, bearings)
+    return (as_it_came, turns) if stands(as_it_came) > stands(changed) + CLEARLY else (changed, kept_to)
 
 
 def followed(taken: Taken, turns: WheelTurns, situation: Situation) -> WheelTurns:

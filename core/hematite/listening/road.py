@@ -6,7 +6,7 @@ speed, and the doubt grows with how far the speeds lie apart.
 """
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import numpy.typing as npt
@@ -25,7 +25,7 @@ LEAST_BLOCKS = 4
 LEAST_DOUBT_DB = 0.35
 QUIET_CREST_DB = 15.5  # of hiss without knocks, a quarter of a second long: about 13; judgement
 OWN_LINES, TYRE_HUM = "the fault lines themselves", "the tyre's hum itself"
-CARRIED = {OWN_LINES: "lines_in_bends", TYRE_HUM: "hum_in_bends"}
+IN_BENDS = {OWN_LINES: "lines_in_bends", TYRE_HUM: "hum_in_bends"}
 CLICKY = 4.0  # crest of quarter-second blocks against the run's middle; judgement
 
 
@@ -37,7 +37,7 @@ class RoadTest:
     of what a bearing's lines or a tyre's hum carry by themselves. `coast` and `brake` are that state less
     driving straight on. `surface` is rough road less smooth, of what the noise itself carries where that is known.
     `clicks_…` is how much more the bend clicks than the rest. `pitch` is how much better the lines stand in step with
-    the wheel than at one pitch. `words` say it for a mechanic.
+    the wheel than at one pitch. `words` say it for a mechanic; `hubs` are those that lines may come from.
     """
 
     kind: str
@@ -45,11 +45,21 @@ class RoadTest:
     doubt_db: float
     band: str
     words: str
+    hubs: tuple[str, ...] = ()
 
     @property
     def deviations(self) -> float:
         """Return the difference in its own standard deviations."""
         return self.db / self.doubt_db
+
+
+@dataclass(frozen=True)
+class Carried:
+    """What a noise's own lines carry: what they are, in dB by block, shape (blocks,), and the hubs they may be of."""
+
+    name: str
+    power_db: Floats
+    hubs: tuple[str, ...] = ()
 
 
 def road_tests(
@@ -58,12 +68,12 @@ def road_tests(
     rate: int,
     segments: Sequence[Segment],
     speed_at: Callable[[Floats], Floats] | None,
-    line_power_db: Mapping[str, Floats] | None = None,
+    lines: Sequence[Carried] = (),
 ) -> tuple[RoadTest, ...]:
     """Return the tests that the marked stretches allow. `speed_at` gives a relative speed at times in seconds.
 
-    `line_power_db` may add rows of block levels, shape (blocks,), such as the power of a fault's own lines. The surface
-    test uses nothing else: the road's own roar changes with the surface whatever is worn.
+    `lines` may add what a noise's own lines carry, those of what leads first. The surface test uses nothing else: the
+    road's own roar changes with the surface whatever is worn.
     """
     if not segments:
         return ()
@@ -71,15 +81,12 @@ def road_tests(
     times = block_times(len(samples) / rate)
     speeds = np.maximum(speed_at(times), 1e-3) if speed_at else np.ones(len(times))
     plain = dict(zip(PLAIN_BAND_NAMES, blocks, strict=True))
-    carried = {name: row[: len(times)] for name, row in (line_power_db or {}).items()}
+    carried = {one.name: one.power_db[: len(times)] for one in reversed(lines)}
     named = plain | carried
     state, surface = _states(times, segments), _surfaces(times, segments)
     found = [
         _difference("load", plain, speeds, state == "right", state == "left"),
-        *(
-            _difference(CARRIED[name], {name: row}, speeds, state == "right", state == "left")
-            for name, row in carried.items()
-        ),
+        *(_in_bends(one, speeds, state) for one in lines),
         _difference("coast", named, speeds, state == "coast", state == "straight"),
         _difference("brake", named, speeds, state == "brake", (state == "straight") | (state == "coast")),
         _clicks("left", crests, state),
@@ -151,6 +158,12 @@ def _difference(
         tests.append((db, float(np.hypot(np.hypot(scatter, LEAST_DOUBT_DB), SPEED_DOUBT_DB * apart)), name))
     db, doubt, band = max(tests, key=lambda t: abs(t[0]) / t[1])
     return RoadTest(kind, db, doubt, band, _WORDS[kind](db, band))
+
+
+def _in_bends(lines: Carried, speeds: Floats, state: npt.NDArray[np.str_]) -> RoadTest | None:
+    row = {lines.name: lines.power_db[: len(speeds)]}
+    found = _difference(IN_BENDS[lines.name], row, speeds, state == "right", state == "left")
+    return replace(found, hubs=lines.hubs) if found else None
 
 
 def _doubt(values: Floats) -> float:

@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 import numpy.typing as npt
-from scipy import integrate, ndimage, signal, special, stats
+from scipy import integrate, linalg, ndimage, special, stats
 
 from hematite.speed.stated import WheelTurns
 from hematite.traces import Trace
@@ -160,8 +160,9 @@ def _correlated(rows: Floats, pattern: Floats, reach: int) -> Floats:
 
 def _courses(gains: Floats) -> tuple[float, Floats]:
     """Return the odds over all courses, and how likely each shift is at each frame: the forward-backward algorithm."""
-    changes = np.asarray(_steps(gains.shape[1] - 1) * STEP, dtype=np.float64)
+    changes = np.arange(gains.shape[1], dtype=np.float64) * STEP
     kernel = (1 - JUMP_SHARE) * _normal(changes, WANDERS) + JUMP_SHARE * _normal(changes, JUMPS)
+    passes = linalg.toeplitz(kernel)
     highest = gains.max(axis=1)
     fits = np.exp(gains - highest[:, None])
     forward = np.empty_like(fits)
@@ -170,10 +171,10 @@ def _courses(gains: Floats) -> tuple[float, Floats]:
         forward[n] = arrived * row
         odds += float(np.log(forward[n].sum()))
         forward[n] /= forward[n].sum()
-        arrived = _spread_out(forward[n], kernel)
+        arrived = np.maximum(forward[n] @ passes, 1e-300)
     chances, ahead = forward, np.ones(fits.shape[1])
     for n in range(len(fits) - 2, -1, -1):
-        ahead = _spread_out(ahead * fits[n + 1], kernel)
+        ahead = np.maximum((ahead * fits[n + 1]) @ passes, 1e-300)
         ahead /= ahead.sum()
         chances[n] = forward[n] * ahead
         chances[n] /= chances[n].sum()
@@ -182,11 +183,6 @@ def _courses(gains: Floats) -> tuple[float, Floats]:
 
 def _normal(changes: Floats, spread: float) -> Floats:
     return np.asarray(stats.norm.pdf(changes, scale=spread) * STEP, dtype=np.float64)
-
-
-def _spread_out(chances: Floats, kernel: Floats) -> Floats:
-    """Return where each shift's chance goes by the next frame; the kernel is as long as all differences of shifts."""
-    return np.maximum(signal.fftconvolve(chances, kernel)[len(chances) - 1 : 2 * len(chances) - 1], 1e-300)
 
 
 def _aligned(frames: Frames, chances: Floats) -> Floats:

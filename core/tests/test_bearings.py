@@ -32,6 +32,25 @@ class FaultOrders(unittest.TestCase):
         self.assertAlmostEqual(orders.ftf, 0.3983, delta=ORDER_TOLERANCE)
         self.assertAlmostEqual(orders.rolling, 4.7135, delta=ORDER_TOLERANCE)
 
+    def test_published_bearings(self) -> None:
+        """Twenty-two bearings of open data sets, each with its source: `tests/data/fault_orders.csv`."""
+        lines = (DATA / "fault_orders.csv").read_text(encoding="utf-8").splitlines()
+        known = list(csv.DictReader(line for line in lines if not line.startswith("#")))
+        self.assertEqual((len(known), sum(one["orders"] == "published" for one in known)), (22, 5))
+        for one in known:
+            figures = (one[name] for name in ("element_mm", "pitch_mm", "contact_deg"))
+            element, pitch, angle = map(float, figures)
+            found = fault_orders(
+                row(elements=int(one["elements"]), element_diameter_mm=element, pitch_diameter_mm=pitch,
+                    contact_angle_deg=angle), rotating="inner",
+            )  # fmt: skip
+            for name in ("bpfo", "bpfi", "bsf", "ftf"):
+                if one[name]:
+                    half_a_digit = 0.5001 * 10.0 ** -len(one[name].split(".")[1])
+                    rounded = ORDER_TOLERANCE if one["orders"] == "published" else 0.0  # sizes are given to 0.01 mm
+                    with self.subTest(one["bearing"], order=name):
+                        self.assertAlmostEqual(getattr(found, name), float(one[name]), delta=half_a_digit + rounded)
+
     def test_rule_of_thumb(self) -> None:
         """Outer about 0.4 n and inner about 0.6 n a turn: common practice, no source."""
         orders = fault_orders(row(), rotating="inner")

@@ -8,7 +8,7 @@ from hematite.evidence.sounds import LINES
 from hematite.evidence.witnesses import witnesses
 from hematite.families import Family, in_nats
 from hematite.listening import Heard, Situation, compare, heard_from_json, heard_to_json
-from hematite.listening.heard import Drag
+from hematite.listening.heard import Drag, Tone
 from hematite.listening.road import RoadTest
 from hematite.listening.situation import STATES, SURFACES
 from hematite.simulator.sources import ROAD_CONDITIONS
@@ -111,6 +111,18 @@ class Fairness(unittest.TestCase):
         self.assertTrue(compare([loud, blind])[0].leads)
         blind = replace(blind, families=(replace(blind.families[0], blind=True),))
         self.assertFalse(compare([loud, blind])[0].leads)
+
+    def test_an_engines_tone_leads_nowhere(self) -> None:
+        """A song that another recording names as a tone geared to the wheel is the engine's, however loud here."""
+
+        def singing(place: str, power: float) -> Heard:
+            one = corner(place, -30, order=4.5, power=power)
+            return replace(one, families=(replace(one.families[0], kind="many"),))
+
+        loud, quiet = singing("A1L", -20), singing("A1R", -40)
+        for at, leads in ((4.45, False), (9.0, False), (5.2, True)):
+            mate = replace(quiet, tones=(Tone("geared", at, "an engine"),))
+            self.assertEqual("many" in compare([loud, mate])[0].leads, leads, at)
 
     def test_who_leads_where_gains_differ(self) -> None:
         """Then by the depth in each one's own sound: a recording kept 20 dB louder shifts nothing."""

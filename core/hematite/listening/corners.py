@@ -151,10 +151,18 @@ def _leads(family: Family, heard: Heard, others: Sequence[Heard], *, same_gain: 
     """Return whether no mate carries a family with nearly as much power; by its depth where gains may differ.
 
     A known bearing's song must be heard elsewhere and be quieter there: an engine's lies elsewhere in another gear.
+    What another recording names as an engine's or gearbox's own tone leads nowhere.
     """
+    if family.kind == WORN and any(_names_as_tone(mate, family) for mate in others):
+        return False
     elsewhere = any(_same(other, family) for mate in others for other in mate.families)
     quieter = all(_quieter_at(m, family, 0.0 if same_gain else m.level_db - heard.level_db) for m in others)
     return quieter and (elsewhere or family.kind != WORN or family.blind)
+
+
+def _names_as_tone(mate: Heard, family: Family) -> bool:
+    ratios = [family.found_order / tone.at for tone in mate.tones if tone.kind == "geared" and tone.at]
+    return any(abs(ratio / m - 1) < SAME_ORDER for ratio in ratios for m in (0.5, 1.0, 2.0))
 
 
 def _quieter_at(mate: Heard, family: Family, louder_db: float) -> bool:

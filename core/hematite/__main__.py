@@ -10,8 +10,10 @@ from typing import Any
 
 from hematite.bearings import RINGS, Row, fault_orders, find_bearing
 from hematite.bundles import assess_case, read_bundle
-from hematite.doors import read_json
+from hematite.doors import one_of, read_json
 from hematite.errors import BadBundle, HematiteError
+from hematite.families.words import family_words
+from hematite.listening import as_it_goes_on
 from hematite.policy import read_policy
 from hematite.verdict import as_json
 
@@ -31,6 +33,25 @@ def _assess(arguments: argparse.Namespace) -> dict[str, Any]:
     policy = read_policy(_read_json(arguments.policy)) if arguments.policy else None
     assessment, left_out = assess_case(case, policy)
     return as_json(assessment) | {"left_out": list(left_out)}
+
+
+def _live(arguments: argparse.Namespace) -> dict[str, Any]:
+    case = read_bundle(arguments.bundle)
+    known = {one.id: one for one in case.situations}
+    situation = known[one_of(arguments.recording, known, "recording of the bundle")]
+    steps = as_it_goes_on(case.sounds[situation.id](), situation, vehicle=case.vehicle)
+    return {
+        "steps": [
+            {
+                "seconds": round(one.seconds, 2),
+                "turns_per_s": one.heard.turns_per_s if one.heard else None,
+                "families": [{"kind": f.kind, "strength": f.strength, "words": family_words(f)} for f in one.standing],
+                "decided": one.decided,
+                "words": one.words,
+            }
+            for one in steps
+        ]
+    }
 
 
 def _read_json(path: Path) -> Mapping[str, Any]:
@@ -70,7 +91,11 @@ def _parser() -> argparse.ArgumentParser:
     for name in ("bore", "outside", "width"):
         bearing.add_argument(f"--{name}", help="mm")
     bearing.set_defaults(run=_bearing, say=_say_bearing)
-    for command in (orders, assess, bearing):
+    live = commands.add_parser("live", help="what one recording of a bundle tells as it goes on")
+    live.add_argument("bundle", type=Path, help="folder or .zip")
+    live.add_argument("recording", help="its id in the bundle")
+    live.set_defaults(run=_live, say=_say_live)
+    for command in (orders, assess, bearing, live):
         command.add_argument("--json", action="store_true", help="print JSON")
     return parser
 
@@ -106,6 +131,11 @@ def _say_bearing(result: dict[str, Any]) -> str:
     lines = [f"It fits: {size['designation']}" for size in result["fits"]] or ["Nothing in the catalogue fits."]
     lines += [f"Not {size['designation']}: {size['why']}" for size in result["near"]]
     return "\n".join([*lines, *(f"Still to be measured: {name}." for name in result["missing"])])
+
+
+def _say_live(result: dict[str, Any]) -> str:
+    said = [(step["seconds"], step["words"], *(f["words"] for f in step["families"][:1])) for step in result["steps"]]
+    return "\n".join(f"{seconds:6.1f} s  {' '.join(words)}" for seconds, *words in said)
 
 
 def main(argv: Sequence[str] | None = None) -> int:

@@ -8,6 +8,9 @@ import unittest
 from pathlib import Path
 
 from hematite.__main__ import main
+from hematite.recordings import encode_wav
+from hematite.simulator import simulate
+from hematite.vehicles import Hub
 
 CASE = {
     "format": "hematite-case",
@@ -85,3 +88,18 @@ class CommandLine(unittest.TestCase):
         self.assertIn("It fits: 6005", spoken)
         self.assertIn("Still to be measured: width.", spoken)
         self.assertEqual(self.run_it("bearing", "--bore", "thick", "--outside", "47")[0], 2)
+
+    def test_a_recording_as_it_goes_on(self) -> None:
+        """Every look at a bundle's recording, said and as JSON; a recording that the bundle has not is refused."""
+        hub = Hub("A1L", "left", "hub_unit")
+        sound = simulate(hub, condition="brake", turns_per_s=8.0, duration_s=6.0, seed=1)
+        (self.folder / "r1.wav").write_bytes(encode_wav(sound))
+        made = {"id": "r1", "file": "r1.wav", "place": "A1L", "speed": {"kind": "wheel", "turns_per_s": 8.0}}
+        (self.folder / "case.json").write_text(json.dumps(CASE | {"recordings": [made]}))
+        code, out, _ = self.run_it("live", str(self.folder), "r1", "--json")
+        steps = json.loads(out)["steps"]
+        self.assertEqual((code, [step["seconds"] for step in steps]), (0, [2.5, 5.0, 6.0]))
+        self.assertEqual((steps[0]["families"], steps[-1]["families"][0]["kind"]), ([], "once_a_turn"))
+        self.assertIn("5.0 s  Enough", self.run_it("live", str(self.folder), "r1")[1])
+        code, _, err = self.run_it("live", str(self.folder), "r9")
+        self.assertEqual((code, "r1" in err), (2, True))

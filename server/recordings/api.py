@@ -20,6 +20,8 @@ from recordings.exports import export, sound_of
 from recordings.schemas import (
     BandIn,
     BandMaybe,
+    LiveIn,
+    LiveOut,
     MadeIn,
     PlotOut,
     RecordingOut,
@@ -43,13 +45,28 @@ def keep_recording(request: HttpRequest, case_id: UUID, payload: Form[UploadIn],
     """Keep a WAV or FLAC file. `made` is JSON of the shape MadeIn. Sending it twice stores it once."""
     if (sound.size or 0) > settings.LARGEST_UPLOAD_BYTES:
         raise Refusal("too_large", "The file is larger than 200 MB. Cut it to the minutes that matter.", status=413)
+    made = _made(payload.made)
+    recording = services.keep_recording(request.user, case_id, recording_id=payload.id, data=sound.read(), made=made)
+    return 201, shown.recording_out(recording)
+
+
+def _made(text: str) -> dict:
     try:
-        made = MadeIn.model_validate_json(payload.made).stored()
+        return MadeIn.model_validate_json(text).stored()
     except ShapeError:
         words = "How the recording was made cannot be read. Choose place and speed again."
         raise Refusal("malformed", words, status=422) from None
-    recording = services.keep_recording(request.user, case_id, recording_id=payload.id, data=sound.read(), made=made)
-    return 201, shown.recording_out(recording)
+
+
+@router.post("/cases/{uuid:case_id}/live", response=LiveOut)
+def hear_live(request: HttpRequest, case_id: UUID, payload: Form[LiveIn], sound: File[UploadedFile]):
+    """Return what a recording that is still being made tells so far. Nothing is kept."""
+    if (sound.size or 0) > settings.LARGEST_LIVE_BYTES:
+        raise Refusal(
+            "too_large", "That is more than is heard while recording. Stop, and it is heard whole.", status=413
+        )
+    found = services.hear_live(request.user, case_id, data=sound.read(), made=_made(payload.made))
+    return shown.live_out(found)
 
 
 @router.post("/cases/{uuid:case_id}/recordings/simulated", response={201: RecordingOut})

@@ -97,6 +97,27 @@ class FamilyOut(Schema):
     hubs: list[str]
 
 
+class LiveOut(Schema):
+    """What a recording tells while it is still being made; `families` are those that stand out of chance.
+
+    At a strength of `enough_nats` it is decided.
+    """
+
+    seconds: float
+    turns_per_s: float | None
+    speed_words: str
+    families: list[FamilyOut]
+    enough_nats: float
+    decided: bool
+    words: str
+
+
+class LiveIn(Schema):
+    """The form beside a sound that is still being made; `made` is JSON of the shape MadeIn."""
+
+    made: str = Field(max_length=400_000)
+
+
 class RoadTestOut(Schema):
     """What bends, coasting or braking do to the sound."""
 

@@ -12,7 +12,16 @@ from django.http import Http404
 from django.utils import timezone
 from hematite.doors import one_of
 from hematite.errors import HematiteError
-from hematite.listening import Heard, Situation, heard_from_json, heard_to_json, listen, shown_spectrum
+from hematite.listening import (
+    Heard,
+    Situation,
+    SoFar,
+    hear_so_far,
+    heard_from_json,
+    heard_to_json,
+    listen,
+    shown_spectrum,
+)
 from hematite.listening.band import spectrum_in_band
 from hematite.listening.situation import segments_from_json
 from hematite.recordings import decode, encode_wav
@@ -88,6 +97,15 @@ def _store(row: Recording, digest: str, kept: dict) -> Recording:
     Analysis.objects.create(recording=row)
     transaction.on_commit(lambda: hear.enqueue(str(row.id)))
     return row
+
+
+def hear_live(user: User, case_id: UUID, *, data: bytes, made: dict) -> SoFar:
+    """Hear a sound that is still being made, and keep nothing of it."""
+    case = open_case_of(user, case_id)
+    sound = decode(data)
+    one_of(made["place"], [*(hub.id for hub in case.core.hubs()), CABIN], "place on this vehicle")
+    row = Recording(case=case, person=user, **made)
+    return hear_so_far(sound, situation_of(row), vehicle=case.core)
 
 
 def simulate_recording(

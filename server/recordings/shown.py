@@ -6,7 +6,7 @@ from dataclasses import asdict
 from hematite.evidence.on_the_road import SURE_DEVIATIONS
 from hematite.families import Family
 from hematite.families.words import family_words
-from hematite.listening import Corner, RoadTest, compare, heard_from_json
+from hematite.listening import ENOUGH_NATS, Corner, RoadTest, SoFar, compare, heard_from_json
 
 from recordings.models import Recording
 
@@ -58,6 +58,19 @@ def recording_out(row: Recording, corner: Corner | None = None) -> dict:
         "band_high_hz": heard.band.high_hz if heard and heard.band else None,
         "quality": [asdict(finding) for finding in heard.quality] if heard else [],
         "families": [_family(family) for family in heard.families] if heard else [],
+    }
+
+
+def live_out(found: SoFar) -> dict:
+    """Return what a recording tells while it is still being made."""
+    return {
+        "seconds": found.seconds,
+        "turns_per_s": found.heard.turns_per_s if found.heard else None,
+        "speed_words": found.heard.speed_words if found.heard else "",
+        "families": [_family(family) for family in found.standing],
+        "enough_nats": ENOUGH_NATS,
+        "decided": found.decided,
+        "words": found.words,
     }
 
 

@@ -127,8 +127,8 @@ def _of_cabin(own: Sequence[Corner], vehicle: Vehicle) -> list[Statement]:
 
 def _asked(own: Sequence[Corner], witness: str) -> list[Corner]:
     """Return the recordings that a witness can speak from: those of a wheel in the air, or on the road, or all."""
-    not_on = {**dict.fromkeys(IN_THE_AIR, True), **dict.fromkeys(ON_THE_ROAD, False)}.get(witness)
-    return [corner for corner in own if (corner.heard.situation.situation == "road") is not not_on]
+    unasked = {True: IN_THE_AIR, False: ON_THE_ROAD}  # by whether it was made on the road
+    return [corner for corner in own if witness not in unasked[corner.heard.situation.situation == "road"]]
 
 
 def _standing_out(corner: Corner) -> float:

@@ -7,14 +7,19 @@ from hematite.listening.hearing import listen
 from hematite.listening.road import RoadTest
 from hematite.listening.shown import shown_spectrum
 from hematite.listening.situation import Segment, Situation
+from hematite.listening.so_far import ENOUGH_NATS, SoFar, as_it_goes_on, hear_so_far
 
 __all__ = [
+    "ENOUGH_NATS",
     "Corner",
     "Heard",
     "RoadTest",
     "Segment",
     "Situation",
+    "SoFar",
+    "as_it_goes_on",
     "compare",
+    "hear_so_far",
     "heard_from_json",
     "heard_to_json",
     "listen",

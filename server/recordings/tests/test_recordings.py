@@ -9,9 +9,12 @@ from unittest import mock
 
 import numpy as np
 import soundfile
+from cases.services import open_case
 from django.conf import settings
+from django.core.files.uploadedfile import SimpleUploadedFile
+from garage.services import save_vehicle
 from hematite.bundles import assess_case, read_bundle
-from workshop.tests.people import WHEEL, WorkshopTestCase, wav
+from workshop.tests.people import WHEEL, WorkshopTestCase, vehicle_data, wav
 
 from recordings import services, storage
 from recordings.models import Analysis, Recording, Sound
@@ -29,6 +32,35 @@ class Recordings(WorkshopTestCase):
         plot = self.client.get(f"/api/recordings/{stored['id']}/plot").json()
         self.assertEqual(len(plot["orders"]), len(plot["db"]))
         self.assertGreater(len(plot["orders"]), 100)
+
+    def live(self, data: bytes, made: object, case_id: object = None):
+        """Ask what a sound tells that is still being made."""
+        form = {"made": json.dumps(made), "sound": SimpleUploadedFile("a.wav", data)}
+        return self.client.post(f"/api/cases/{case_id or self.case.id}/live", form)
+
+    def test_heard_while_recording(self) -> None:
+        """A worn hub is decided; a second of it is not asked yet; nothing is kept of either."""
+        made = {"place": "A1L", "speed": WHEEL}
+        found = self.live(wav("outer_race"), made).json()
+        self.assertEqual((found["families"][0]["kind"], found["decided"]), ("outer_race", True))
+        self.assertGreaterEqual(found["families"][0]["strength"], found["enough_nats"])
+        short = self.live(wav("outer_race", seconds=1.0), made).json()
+        self.assertEqual((short["families"], short["decided"], short["turns_per_s"]), ([], False, None))
+        self.assertEqual(Recording.objects.count() + Sound.objects.count(), 0)
+
+    def test_what_is_not_heard_while_recording(self) -> None:
+        """No sound, no such place, a mangled form, too much of it, and another workshop's case."""
+        made = {"place": "A1L", "speed": WHEEL}
+        for data, how, status in (
+            (b"", made, 422), (b"RIFF nonsense", made, 422), (wav(), made | {"place": "A9L"}, 422), (wav(), [], 422),
+        ):  # fmt: skip
+            answer = self.live(data, how)
+            self.assertEqual(answer.status_code, status)
+            self.assertTrue(answer.json()["message"])
+        with self.settings(LARGEST_LIVE_BYTES=1000):
+            self.assertEqual(self.live(wav(), made).status_code, 413)
+        theirs = open_case(self.other, save_vehicle(self.other, vehicle_data()).id, "Theirs")
+        self.assertEqual(self.live(wav(), made, theirs.id).status_code, 404)
 
     def test_lossless(self) -> None:
         """What is kept gives back every sample of 16 and 24 bits, as FLAC; floats are kept as they came."""

@@ -145,6 +145,31 @@ class MainJob(BrowserTestCase):
         expect(page.get_by_label("Recording at A1L")).to_contain_text("Heard:")
         self.assertEqual(Recording.objects.count(), 1)
 
+    def test_heard_while_recording(self) -> None:
+        """What stands out grows while it records, and it stops by itself when decided; without a network it goes on."""
+        page = self.open()
+        self.open_case(page)
+        page.goto(page.url + "/hear?hub=A1L")
+        self.set_up_recorder(page)
+        self.microphone.write_bytes(wav("outer_race", seconds=30))
+        page.route("**/live", lambda route: route.abort("connectionreset"))
+        page.get_by_role("button", name="Record A1L").click()
+        panel = page.get_by_label("Heard so far")
+        expect(panel.get_by_role("status")).to_have_text("Listening …")
+        expect(panel).to_contain_text("cannot be reached", timeout=20_000)
+        page.unroute("**/live")
+        expect(panel).to_contain_text("mark on the outer race", timeout=30_000)
+        expect(panel.get_by_role("meter").first).to_be_visible()
+        page.get_by_role("button", name="Stop").click()
+        page.get_by_role("button", name="Take again").click()
+        page.get_by_role("checkbox", name=re.compile("Stop when it is decided")).click()
+        page.get_by_role("button", name="Record A1L").click()
+        expect(page.get_by_text("or when it is decided")).to_be_visible()
+        expect(page.get_by_text("A good recording.").first).to_be_visible(timeout=40_000)
+        lengths = [row.sound.duration_s for row in Recording.objects.order_by("made_at")]
+        self.assertEqual(len(lengths), 2)
+        self.assertTrue(4.0 <= lengths[1] < 25.0, lengths)
+
     def test_microphone_refused(self) -> None:
         """A refused microphone is named, and the simulated pickup offered instead works."""
         page = self.open()

@@ -328,6 +328,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{case_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hear Live
+         * @description Return what a recording that is still being made tells so far. Nothing is kept.
+         */
+        post: operations["recordings_api_hear_live"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{case_id}/recordings/simulated": {
         parameters: {
             query?: never;
@@ -1999,6 +2019,36 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Made */
+            made: string;
+        };
+        /**
+         * LiveOut
+         * @description What a recording tells while it is still being made; `families` are those that stand out of chance.
+         *
+         *     At a strength of `enough_nats` it is decided.
+         */
+        LiveOut: {
+            /** Seconds */
+            seconds: number;
+            /** Turns Per S */
+            turns_per_s: number | null;
+            /** Speed Words */
+            speed_words: string;
+            /** Families */
+            families: components["schemas"]["FamilyOut"][];
+            /** Enough Nats */
+            enough_nats: number;
+            /** Decided */
+            decided: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * LiveIn
+         * @description The form beside a sound that is still being made; `made` is JSON of the shape MadeIn.
+         */
+        LiveIn: {
             /** Made */
             made: string;
         };
@@ -3732,6 +3782,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordingOut"];
+                };
+            };
+        };
+    };
+    recordings_api_hear_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Made */
+                    made: string;
+                    /**
+                     * Sound
+                     * Format: binary
+                     */
+                    sound: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
                 };
             };
         };

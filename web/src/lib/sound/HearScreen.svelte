@@ -14,6 +14,8 @@
 	import Tick from '$lib/ui/Tick.svelte';
 	import { Capturing } from './capture.svelte';
 	import LevelBar from './LevelBar.svelte';
+	import { LiveEar } from './live.svelte';
+	import LivePanel from './LivePanel.svelte';
 	import FileSorter from './FileSorter.svelte';
 	import { ACCEPTED, readable } from './files';
 	import { CABIN, Made } from './made.svelte';
@@ -38,20 +40,27 @@
 	let many = $state.raw<File[]>([]);
 	let wrong = $state('');
 	let countIn = $state(false);
+	let stopDecided = $state(false);
+	const ear = new LiveEar(held.id, () => void (stopDecided && now.state === 'recording' && stop()));
 	const COUNT_IN = 3;
+	const MORE_S = 10;
 	const LOST_S = 0.3;
 	const ARROWS: Record<string, string> = { ArrowUp: '↑', ArrowDown: '↓', ArrowLeft: '←', ArrowRight: '→' };
 
 	const now = $derived(capturing.now);
 	const way = $derived(made.way);
 	const where = $derived(made.place(place));
-	const left = $derived(now.state === 'recording' ? Math.max(0, (way?.seconds ?? 60) - now.seconds) : 0);
+	const left = $derived(now.state === 'recording' ? Math.max(0, capturing.atMost - now.seconds) : 0);
 	const conditions = $derived([
 		{ key: '', words: held.detail?.simulated ? 'What this demo case hides' : 'a sound bearing' },
 		...(session.reference?.conditions ?? []).filter((row) => row.key !== 'sound')
 	]);
 
-	$effect(() => () => capturing.abandon());
+	$effect(() => () => (ear.end(), capturing.abandon()));
+	$effect(() => {
+		if (now.state === 'recording')
+			void ear.look(now.seconds, () => capturing.soFar(), made.of(place, afterRepair, capturing.run));
+	});
 	$effect(() => outbox.onSent((entry) => void capturing.arrived(entry.id)));
 
 	async function listDevices() {
@@ -68,12 +77,15 @@
 		else if (now.state === 'counting') capturing.again();
 		else if (now.state === 'checking') return;
 		else if (made.source === 'simulated') await capturing.simulate(made.of(place, afterRepair), condition);
-		else if (made.source === 'microphone' && (!countIn || (await capturing.countIn(COUNT_IN))))
+		else if (made.source === 'microphone' && (!countIn || (await capturing.countIn(COUNT_IN)))) {
+			ear.begin();
 			await capturing.start(device, way?.seconds ?? 60, () => void stop()).then(listDevices);
+		}
 		await held.refresh();
 	}
 
 	async function stop() {
+		ear.end();
 		const run = capturing.run; // read when it ends: marks come in until then
 		await capturing.stop(made.of(place, afterRepair, run));
 		await held.refresh();
@@ -122,6 +134,7 @@
 			{ key: ' ', label: 'Start or stop recording', run: () => void toggle() },
 			{ key: 'a', label: 'Take it again', run: () => void takeAgain() },
 			{ key: 'n', label: 'Keep it, next hub', run: () => void (now.state === 'kept' && keep()) },
+			{ key: '+', label: 'Ten more seconds', run: () => capturing.extend(MORE_S) },
 			...(made.speedKind === 'marks'
 				? [{ key: 't', label: 'The wheel has turned once', run: () => capturing.tap() }]
 				: []),
@@ -152,7 +165,9 @@
 		{/if}
 		{#if now.state === 'recording'}
 			<LevelBar peak={now.peak} />
-			<p class="text-faded">Stops by itself in {left.toFixed(0)} s.</p>
+			<p class="text-faded">
+				Stops by itself in {left.toFixed(0)} s{stopDecided ? ', or when it is decided' : ''}.
+			</p>
 			{#if way?.marks.length}
 				<div class="flex flex-wrap gap-2" role="group" aria-label="What the vehicle does now">
 					{#each way.marks as row (row.key)}
@@ -208,6 +223,10 @@
 						/>Record {where === CABIN ? 'in the cabin' : where}{/if}
 				</Button>
 			{/if}
+			{#if now.state === 'recording'}
+				<LivePanel {ear} />
+				<Button hotkey="+" onclick={() => capturing.extend(MORE_S)}>Ten more seconds</Button>
+			{/if}
 			{#if now.state === 'failed'}<Notice level="stop">{now.words}</Notice>{/if}
 		{:else if now.state === 'checking'}
 			<p role="status">Kept. Sending and hearing it …</p>
@@ -242,6 +261,9 @@
 	{#if now.state !== 'recording' && now.state !== 'counting'}<MadeForm {made} />{/if}
 	{#if made.source === 'microphone' && now.state !== 'recording'}
 		<Tick label="Count me in: three seconds before it starts" bind:checked={countIn} />
+	{/if}
+	{#if made.source === 'microphone' && now.state !== 'recording' && where !== CABIN}
+		<Tick label="Stop when it is decided: ten thousand to one" bind:checked={stopDecided} />
 	{/if}
 	{#if made.source === 'microphone' && devices.length > 1 && now.state !== 'recording'}
 		<Pick label="Input" options={devices} bind:value={device} />

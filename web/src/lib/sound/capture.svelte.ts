@@ -25,6 +25,8 @@ export class Capturing {
 	tapped = $state(0);
 	/** Seconds that the browser lost while recording. */
 	missing = $state(0);
+	/** Seconds after which it stops by itself. */
+	atMost = $state(0);
 	run: Run = { marks: [], taps: [], seconds: 0 };
 	#microphone: Microphone | undefined;
 
@@ -60,13 +62,14 @@ export class Capturing {
 		this.marked = this.surface = '';
 		this.tapped = 0;
 		this.missing = 0;
+		this.atMost = atMost;
 		let over = false;
 		try {
 			this.#microphone = await Microphone.open(deviceId, ({ peak, seconds }) => {
 				if (this.now.state !== 'recording') return;
 				this.now = { state: 'recording', seconds, peak };
 				this.run.seconds = seconds;
-				if (seconds < atMost || over) return;
+				if (seconds < this.atMost || over) return;
 				over = true;
 				full();
 			});
@@ -82,6 +85,16 @@ export class Capturing {
 		this.missing = microphone?.missing ?? 0;
 		const sound = await microphone?.stop();
 		if (sound) await this.send(sound, made);
+	}
+
+	/** Let it run on. */
+	extend(seconds: number) {
+		if (this.now.state === 'recording') this.atMost += seconds;
+	}
+
+	/** What was recorded up to now, while it goes on. */
+	soFar(): Blob {
+		return this.#microphone?.soFar() ?? new Blob();
 	}
 
 	/** Let go of the microphone when the screen is left. */

@@ -72,6 +72,11 @@ export class Microphone {
 		return Math.max(0, (performance.now() - this.#began) / 1000 - this.#samples / this.context.sampleRate);
 	}
 
+	/** What was heard up to now, as a WAV file; recording goes on. */
+	soFar(): Blob {
+		return encodeWav(this.#blocks, this.context.sampleRate);
+	}
+
 	/** Let go of the microphone and return what it heard as a WAV file. */
 	async stop(): Promise<Blob> {
 		for (const track of this.stream.getTracks()) track.stop();

@@ -1,0 +1,37 @@
+<script lang="ts">
+	import Notice from '$lib/ui/Notice.svelte';
+	import type { LiveEar } from './live.svelte';
+
+	let { ear }: { ear: LiveEar } = $props();
+	const found = $derived(ear.found);
+	const share = (strength: number) => Math.min(1, Math.max(0, strength / (found?.enough_nats ?? 1)));
+	const heardIn = $derived(found ? `${found.seconds.toFixed(0)} s heard` : '');
+</script>
+
+<section class="grid gap-2" aria-label="Heard so far">
+	{#if ear.silent}
+		<Notice level="warn">{ear.silent}</Notice>
+	{:else if found}
+		<p class="text-lg leading-snug" role="status">{found.words}</p>
+		<p class="text-faded">
+			{heardIn}{found.turns_per_s ? `, ${found.turns_per_s.toFixed(1)} turns a second` : ''}
+		</p>
+		{#each found.families.slice(0, 3) as family (family.kind)}
+			<div class="grid gap-1">
+				<p>{family.words}</p>
+				<div
+					class="h-2 rounded-xs bg-groove"
+					role="meter"
+					aria-label="How surely: {family.words}"
+					aria-valuemin="0"
+					aria-valuemax="100"
+					aria-valuenow={Math.round(100 * share(family.strength))}
+				>
+					<div class="h-full rounded-xs bg-blued" style:width="{100 * share(family.strength)}%"></div>
+				</div>
+			</div>
+		{/each}
+	{:else}
+		<p class="text-faded" role="status">Listening …</p>
+	{/if}
+</section>

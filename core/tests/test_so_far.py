@@ -45,6 +45,7 @@ class SoFar(unittest.TestCase):
             (situation(), NOTHING),
             (situation(speed={"kind": "unknown"}), NO_SPEED),
             (situation(speed={"kind": "marks", "times_s": [0.5]}), NO_SPEED),
+            (situation(speed={"kind": "counted", "turns": 60}), NO_SPEED),
             (situation(place="cabin", situation="road"), ON_THE_ROAD),
         ):
             found = hear_so_far(hiss, made, vehicle=CAR)

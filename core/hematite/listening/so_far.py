@@ -34,7 +34,7 @@ ON_THE_ROAD = "Go on through bends both ways, marked as they come."
 
 @dataclass(frozen=True)
 class SoFar:
-    """So many seconds heard: `heard` is None before `LEAST_S`; `decided` says that more would change nothing."""
+    """So many seconds heard: `heard` is None before `LEAST_S`; `decided` by the rule above."""
 
     seconds: float
     heard: Heard | None
@@ -48,14 +48,19 @@ class SoFar:
 
 
 def hear_so_far(recording: Recording, situation: Situation, *, vehicle: Vehicle) -> SoFar:
-    """Return what the sound tells so far; a speed that cannot be used yet is taken as not known."""
+    """Return what the sound tells so far; a speed that cannot be used yet is taken as not known.
+
+    So are turns that were counted: they are of the whole run.
+    """
     seconds = recording.duration
     if seconds < LEAST_S:
         return SoFar(seconds, None, decided=False, words=WAIT)
+    unknown = replace(situation, speed={"kind": "unknown"})
     try:
-        heard = listen(recording, situation, vehicle=vehicle)
+        counted = situation.speed.get("kind") == "counted"
+        heard = listen(recording, unknown if counted else situation, vehicle=vehicle)
     except BadSpeed:
-        heard = listen(recording, replace(situation, speed={"kind": "unknown"}), vehicle=vehicle)
+        heard = listen(recording, unknown, vehicle=vehicle)
     return SoFar(seconds, heard, _decided(heard), _words(heard))
 
 

@@ -18,7 +18,7 @@ from hematite.vehicles import Vehicle
 
 LOOK_EVERY_S = 2.5
 ENOUGH_NATS = VERY_STRONG
-LEAST_S = 4.0  # of sound, before anything is asked of it; judgement
+LEAST_S = 5.0  # of sound, before anything is asked of it: shorter is called short afterwards
 LONG_S = 30.0  # after so long more of the same brings little; judgement
 NO_FAULT = (GEARS, "tread", "whole_orders")  # kinds that decide nothing at a wheel in the air
 ENOUGH = "Enough: what stands out does so by ten thousand to one."

@@ -91,7 +91,7 @@ class EveryOperation(WorkshopTestCase):
             address += "?hub=A1L"
         if method == "post" and path.endswith("/photos"):
             return client.post(address, self.picture(str(uuid.uuid4())))
-        if method == "post" and path.endswith("/recordings"):
+        if method == "post" and path.endswith(("/recordings", "/live")):
             made = json.dumps({"place": "A1L", "speed": WHEEL})
             form = {"id": str(uuid.uuid4()), "made": made, "sound": SimpleUploadedFile("a.wav", wav(seconds=3))}
             return client.post(address, form)

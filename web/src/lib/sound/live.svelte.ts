@@ -2,7 +2,7 @@ import { csrfToken, type Schemas } from '$lib/api/client';
 
 export type SoFar = Schemas['LiveOut'];
 
-const LEAST_S = 4;
+const LEAST_S = 5;
 const EVERY_S = 2.5;
 const UNTIL_S = 32;
 export const AWAY = 'The server cannot be reached: nothing is heard while recording, all of it afterwards.';

@@ -17,12 +17,12 @@ describe('the live ear', () => {
 		return fetched;
 	}
 
-	it('asks from four seconds on, every two and a half, until half a minute', async () => {
+	it('asks from five seconds on, every two and a half, until half a minute', async () => {
 		const fetched = asked();
 		fetched.mockImplementation(() => Promise.resolve(answer({ decided: false })));
 		const ear = new LiveEar('c', () => undefined);
 		ear.begin();
-		for (const seconds of [1, 3.9, 4, 5, 6.4, 6.5, 20, 33, 40]) await ear.look(seconds, sound, made);
+		for (const seconds of [1, 4.9, 5, 6, 7.4, 7.5, 20, 33, 40]) await ear.look(seconds, sound, made);
 		expect(fetched).toHaveBeenCalledTimes(3);
 		expect(fetched.mock.calls[0]?.[0]).toBe('/api/cases/c/live');
 	});

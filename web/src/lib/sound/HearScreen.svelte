@@ -262,7 +262,7 @@
 	{#if made.source === 'microphone' && now.state !== 'recording'}
 		<Tick label="Count me in: three seconds before it starts" bind:checked={countIn} />
 	{/if}
-	{#if made.source === 'microphone' && now.state !== 'recording' && where !== CABIN}
+	{#if made.source === 'microphone' && now.state !== 'recording' && way?.situation !== 'road'}
 		<Tick label="Stop when it is decided: ten thousand to one" bind:checked={stopDecided} />
 	{/if}
 	{#if made.source === 'microphone' && devices.length > 1 && now.state !== 'recording'}

@@ -25,12 +25,24 @@ FLOOR_ORDERS = 1.5  # half-width of the running median that is taken as the floo
 FLOOR_SHARE, LEAST_FLOOR_BINS = 0.4, 5  # of an order, where that is less; judgement
 OVERSAMPLED = 4.0  # points per period of the fastest order, so that a straight line between them does
 LOUDEST_SHARE = 99.7  # percentile at which an envelope is cut: a stray knock is rarer, a ball's passage is not
+LONG_TRANSFORM, PLANS_KEPT = 2**22, 16  # points: one and a half minutes at 48 kHz
 HUM_HZ = (20.0, 1500.0)
 HUM_DB, HUM_WIDTH_HZ, HUM_AROUND_HZ, HUM_SKIRT_HZ = 12.0, 0.25, 12.0, 0.6  # what is a tone that holds its pitch
 MAINS_OFF_HZ = 0.5
 LEVELLED_TURNS = 3.0  # an envelope is held against its own mean over so many turns
 LEVELLED_LEAST_S = 1.0
 OVERLAPPED = 0.85  # looks that one block more is worth when blocks with Hann windows overlap by half
+
+
+def forget_plans(points: int) -> None:
+    """Make scipy drop the plan of a long transform, as large as its data.
+
+    Its library keeps the plans of the last sixteen lengths of each type (pocketfft's cache): short ones take their place.
+    """
+    if points > LONG_TRANSFORM:
+        for short in range(2, 2 + PLANS_KEPT):
+            scipy.fft.rfft(np.zeros(short, dtype=np.float32))
+            scipy.fft.fft(np.zeros(short, dtype=np.complex64))
 
 
 @dataclass(frozen=True)
@@ -46,7 +58,9 @@ class Sound:
     def of(cls, samples: Samples, *, rate: float) -> "Sound":
         """Transform samples, shape (n,), taken at `rate` a second."""
         padded = scipy.fft.next_fast_len(len(samples), real=True)
-        return cls(scipy.fft.rfft(samples, padded), padded, len(samples), rate)
+        bins = scipy.fft.rfft(samples, padded)
+        forget_plans(padded)
+        return cls(bins, padded, len(samples), rate)
 
     def without_hum(self, *, of_mains: bool = False) -> "Sound":
         """Return the sound of a wheel that slows without what holds its pitch: mains, motors and what they shake.
@@ -81,6 +95,7 @@ class Sound:
         moved = np.zeros(width, dtype=np.complex64)
         moved[: high - low] = self.bins[low:high]
         envelope = np.abs(scipy.fft.ifft(moved, overwrite_x=True))
+        forget_plans(width)
         envelope *= np.float32(2 * width / self.padded)
         kept = round(self.length * width / self.padded)
         return np.asarray(envelope[:kept], dtype=np.float32), self.rate * width / self.padded

@@ -10,7 +10,7 @@ import numpy.typing as npt
 import scipy.fft
 from scipy import ndimage
 
-from hematite.envelopes import Sound
+from hematite.envelopes import Sound, forget_plans
 
 Floats = npt.NDArray[np.float64]
 
@@ -63,6 +63,7 @@ def _swell(white: Sound, low_hz: float, high_hz: float) -> Trace:
     moved = np.zeros(width, dtype=np.complex64)
     moved[: high - low] = white.bins[low:high]
     squared = np.square(np.abs(scipy.fft.ifft(moved, overwrite_x=True))).astype(np.float64)
+    forget_plans(width)
     squared = squared[: int(white.length * width / white.padded)]
     rate = white.rate * width / white.padded
     every = max(int(rate / SWELL_HZ), 1)

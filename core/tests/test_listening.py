@@ -82,6 +82,27 @@ class AgainstScipy(unittest.TestCase):
         self.assertAlmostEqual(level_db(tone.astype(np.float32)), -9.031, delta=0.001)
 
 
+class Lasting(unittest.TestCase):
+    """On stands a mark is heard all along."""
+
+    def struck(self, start_s: float, end_s: float, loud: float) -> float:
+        """Hear hiss with blows at the outer race's order in a part of twelve seconds; return how strong it stands."""
+        dice = np.random.default_rng(6)
+        sound = 0.02 * dice.standard_normal(RATE * 12)
+        every = 1 / (fault_orders(ROW, rotating="inner").bpfo * 0.99 * TURNS)
+        ring = np.exp(-np.arange(400) / 80) * np.sin(2 * np.pi * 3000 * np.arange(400) / RATE)
+        for at in np.arange(start_s, end_s, every) + 0.0003 * dice.standard_normal(len(np.arange(start_s, end_s, every))):
+            sound[int(at * RATE) : int(at * RATE) + 400] += loud * ring
+        situation = Situation("r", "A1L", situation="stand_driven", speed=SPEED)
+        found = listen(Recording(sound.astype(np.float32), RATE), situation, vehicle=only(SEALED))
+        return max(f.strength for f in found.families if f.kind == "outer_race")
+
+    def test_a_burst_is_no_mark(self) -> None:
+        """Loud blows at a mark's own rate for a second and a half convict nobody, faint ones all along do."""
+        self.assertGreater(self.struck(0.1, 11.9, 0.03), CLEAR)
+        self.assertLess(self.struck(5.0, 6.5, 0.3), CLEAR)
+
+
 class Band_(unittest.TestCase):
     """The band search."""
 

@@ -118,12 +118,31 @@ class Quality(unittest.TestCase):
             "mains_hum": hiss() + 0.08 * np.sin(2 * np.pi * 50 * np.arange(6 * RATE) / RATE),
             "stray_knocks": stray,
             "dropouts": gap,
-            "automatic_gain": swing,
+            "level_moves": swing,
             "windy": wind,
         }
         for name, samples in cases.items():
             with self.subTest(name):
                 self.assertIn(name, found(samples))
+
+    def test_on_the_road_everything_moves(self) -> None:
+        """Speed and surface move the level of everything: on the road that is no hand and no gain."""
+        levels = np.interp(np.arange(10 * RATE), np.linspace(0, 10 * RATE, 21), [0, -14] * 10 + [0])
+        sound = Recording((hiss(10) * 10 ** (levels / 20)).astype(np.float32), RATE)
+        self.assertEqual({one.id for one in assess_quality(sound)}, {"level_moves"})
+        self.assertEqual(assess_quality(sound, road=True), ())
+
+    def test_what_a_codec_or_a_telephone_keeps(self) -> None:
+        """The codecs of libsndfile leave nothing above an edge, a telephone hears nothing above 4 kHz; both are said."""
+        for container, subtype in (("OGG", "VORBIS"), ("MP3", "MPEG_LAYER_III")):
+            with self.subTest(subtype):
+                coded = io.BytesIO()
+                soundfile.write(coded, hiss(), RATE, format=container, subtype=subtype)
+                (cut,) = assess_quality(decode(coded.getvalue()))
+                self.assertEqual(cut.id, "cut_off")
+                self.assertTrue(15.0 < cut.value < 22.0)
+        self.assertEqual(found(hiss(), 8000), {"narrow"})
+        self.assertEqual(found(hiss(), 16_000), set())
 
     def test_flat_topped_below_full_scale(self) -> None:
         """A pickup that clips before the converter is caught as well."""

@@ -321,6 +321,16 @@ class Taps(unittest.TestCase):
         found = wheel_turns({"kind": "marks", "times_s": list(times)}, duration_s=6.0, circumference_m=None)
         self.assertEqual(found.count, 9)
 
+    def test_a_hand_that_was_away(self) -> None:
+        """While it pushes the wheel again a hand taps no turns: only the longer stretch is read, each tap one turn."""
+        before, after = np.cumsum([0.5, 0.4, 0.42, 0.44]), np.cumsum([7.0, *np.linspace(0.3, 0.5, 24)])
+        speed = {"kind": "marks", "times_s": [*before, *after]}
+        found = wheel_turns(speed, duration_s=18.0, circumference_m=None)
+        self.assertEqual(found.count, 24)
+        self.assertAlmostEqual(found.times_s[0], 7.0, places=4)
+        slow = {"kind": "marks", "times_s": list(np.cumsum([0.5, 1.2, 1.35, 1.55, 1.8, 2.1]))}  # it only runs down
+        self.assertEqual(wheel_turns(slow, duration_s=12.0, circumference_m=None).count, 5)
+
     def test_trembling_is_smoothed_and_exact_marks_stay(self) -> None:
         """25 ms of trembling (common practice, no source) is cut to less than half; exact marks stay."""
         true = np.cumsum(1 / np.linspace(3.0, 2.0, 40))

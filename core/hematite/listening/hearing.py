@@ -13,6 +13,7 @@ from hematite.listening.along import along
 from hematite.listening.at_its_side import Course, at_its_side, stands
 from hematite.listening.by_order import Bearing, bearings_at, by_order
 from hematite.listening.heard import Drag, Heard
+from hematite.listening.lasting import heard_lasting
 from hematite.listening.run_down import AS_STATED, heard_spun, heard_sung
 from hematite.listening.situation import Situation
 from hematite.listening.taken import Taken
@@ -45,7 +46,7 @@ NEED_THE_TYRE = ("road", "profile")  # kinds of speed; a size that cannot be rea
 
 def listen(recording: Recording, situation: Situation, *, vehicle: Vehicle) -> Heard:
     """Hear one recording of a vehicle. Raises `BadSpeed` when its stated speed cannot be used."""
-    quality = assess_quality(recording)
+    quality = assess_quality(recording, road=situation.situation == "road")
     heard = Heard(
         situation=situation,
         duration_s=recording.duration,
@@ -94,11 +95,12 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, vehicl
 
 def _on_its_course(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[Bearing]) -> Course:
     """Return what is heard at the speed as it was stated, or with the changes that it left out if more stands then."""
-    as_it_came = by_order(heard, taken, turns, bearings)
+    hear = by_order if heard.situation.situation == "road" else heard_lasting  # on the road a bend may bring out a mark
+    as_it_came = hear(heard, taken, turns, bearings)
     kept_to = followed(taken, turns, heard.situation)
     if kept_to is turns:
         return as_it_came, turns
-    changed = by_order(replace(heard, speed_words=heard.speed_words + CHANGED), taken, kept_to, bearings)
+    changed = hear(replace(heard, speed_words=heard.speed_words + CHANGED), taken, kept_to, bearings)
     return (as_it_came, turns) if stands(as_it_came) > stands(changed) + CLEARLY else (changed, kept_to)
 
 

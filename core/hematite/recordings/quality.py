@@ -13,6 +13,7 @@ from hematite.tables import table
 MAINS_HZ = (50.0, 60.0)
 MINUTE_S = 60
 MAINS_OVER = 300.0  # times the power around it: 25 dB; judgement
+EDGE_HZ, EDGE_FROM_HZ = 400.0, 2000.0  # how steep a codec's edge is, and from where one is looked for; judgement
 STRAY_OVER = 4.0  # times the middle block's peak: 12 dB; judgement
 
 
@@ -27,14 +28,18 @@ class Finding:
     hint: str
 
 
-def assess_quality(recording: Recording) -> tuple[Finding, ...]:
-    """Return what is wrong with a recording; an empty tuple is a good one. Limits: `quality.toml`."""
+def assess_quality(recording: Recording, *, road: bool = False) -> tuple[Finding, ...]:
+    """Return what is wrong with a recording; an empty tuple is a good one. Limits: `quality.toml`.
+
+    `road`: made on the road, where the level of everything moves with speed and surface.
+    """
     if _level_db(recording.samples) < _limit("silent"):
         return (_finding("silent", max(_level_db(recording.samples), -200.0)),)
     short = tuple(_length(recording))
     if not usable(short):  # nothing else can be told of it
         return short
-    return (*short, *(finding for check in _CHECKS for finding in check(recording)))
+    checks = [check for check in _CHECKS if not (road and check is _level_moves)]
+    return (*short, *(finding for check in checks for finding in check(recording)))
 
 
 def usable(findings: tuple[Finding, ...]) -> bool:
@@ -103,8 +108,8 @@ def _band_levels_db(recording: Recording) -> Samples:
     return np.asarray(10 * np.log10(joined + 1e-20), dtype=np.float32)
 
 
-def _automatic_gain(recording: Recording) -> Iterator[Finding]:
-    """A gain moves every band by the same dB; a machine that slows down never does."""
+def _level_moves(recording: Recording) -> Iterator[Finding]:
+    """A hand or a gain moves every band by the same dB; a machine that slows down never does."""
     levels = _band_levels_db(recording)
     if levels.shape[1] < 6:
         return
@@ -112,8 +117,8 @@ def _automatic_gain(recording: Recording) -> Iterator[Finding]:
     common = np.median(moves, axis=0)
     swing = float(np.percentile(common, 95) - np.percentile(common, 5))
     strays = float(np.std(moves - common))
-    if swing > _limit("automatic_gain") and strays < swing / 8:
-        yield _finding("automatic_gain", swing)
+    if swing > _limit("level_moves") and strays < swing / 8:
+        yield _finding("level_moves", swing)
 
 
 def _mean_power(recording: Recording, size: int) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float64]]:
@@ -123,6 +128,25 @@ def _mean_power(recording: Recording, size: int) -> tuple[npt.NDArray[np.float64
     parts = [recording.samples[n : n + pieces] for n in starts]
     found = [signal.welch(part, recording.rate, nperseg=size, noverlap=0) for part in parts]
     return found[0][0], np.average([power for _, power in found], axis=0, weights=[len(part) for part in parts])
+
+
+def _narrow(recording: Recording) -> Iterator[Finding]:
+    """Half the sampling rate is the highest frequency that samples can hold."""
+    highest = recording.rate / 2000
+    if highest < _limit("narrow"):
+        yield _finding("narrow", highest)
+
+
+def _cut_off(recording: Recording) -> Iterator[Finding]:
+    """A codec leaves nothing at all above an edge, less than a converter's own noise; no sound in air ends so."""
+    freqs, power = _mean_power(recording, min(4096, len(recording.samples)))
+    level = 10 * np.log10(power + 1e-20)
+    reach = max(round(EDGE_HZ / freqs[1]), 1)
+    falls = np.where(freqs[:-reach] > EDGE_FROM_HZ, level[:-reach] - level[reach:], 0.0)
+    edge = int(falls.argmax())
+    above = level[edge + reach :]
+    if falls[edge] > _limit("cut_off") and level[edge] - np.median(above) > _limit("cut_off"):
+        yield _finding("cut_off", freqs[edge] / 1000)
 
 
 def _wind(recording: Recording) -> Iterator[Finding]:
@@ -161,7 +185,9 @@ _CHECKS: tuple[Callable[[Recording], Iterator[Finding]], ...] = (
     _clipping,
     _offset,
     _dropouts,
-    _automatic_gain,
+    _level_moves,
+    _narrow,
+    _cut_off,
     _wind,
     _mains_hum,
     _stray_knocks,

@@ -159,6 +159,8 @@ class _Search:
         spans = [(start, self._seconds) for start in STARTS_S]
         spans += [(STARTS_S[0], self._seconds / 2), (self._seconds / 2, self._seconds)]  # it may be pushed again
         if self._timed:
+            first = float(self._timed.times_s[0])  # before it, nobody knows whether the wheel was pushed
+            spans = list(dict.fromkeys((max(start, first), end) for start, end in spans))
             fits = [_fitted(self._timed, start, end) for start, end in spans]
             return [course for course in fits if course and course.possible]
         found = []

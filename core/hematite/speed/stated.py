@@ -11,7 +11,7 @@ from scipy import integrate, interpolate
 
 from hematite.doors import few, limits, within
 from hematite.errors import BadSpeed
-from hematite.speed.taps import numbered_taps
+from hematite.speed.taps import numbered_taps, without_pauses
 from hematite.tyres import wheel_turns_per_second
 
 Floats = npt.NDArray[np.float64]
@@ -136,7 +136,9 @@ def _marks(speed: Mapping[str, Any], duration_s: float, _: float | None) -> Whee
     times = np.array([within(t, "time_s") for t in taps])
     if len(times) and (times[0] < -OUTSIDE_S or times[-1] > duration_s + OUTSIDE_S):
         raise BadSpeed("The wheel marks lie outside the recording. Tap them again.")
-    if len(times) < 3 or (np.diff(times) <= 0).any():
+    rising = bool((np.diff(times) > 0).all())
+    times = without_pauses(times) if rising else times
+    if len(times) < 3 or not rising:
         raise BadSpeed("Wheel marks need at least three taps, one a turn, in order of time.")
     kept, turns = numbered_taps(times)
     return WheelTurns(times_s=_untrembled(times[kept], turns), turns=turns, spread=SPREAD["marks"])

@@ -12,6 +12,9 @@ CHANGE = 0.06  # of a turn's length from one to the next, as a wheel slows; judg
 # What any change costs at most, in nats: a hand often pulls, a wheel is seldom braked. Judgement, as are the next two.
 PULLED, BRAKED = 4.5, 8.0
 MISSED, TWICE = 5.0, 6.0
+# A gap that is so long, and so many times its neighbours, is no turn: the hand was away, to push the wheel again perhaps,
+# and nobody knows how many turns it missed. At an end it takes more: a wheel that starts or stops turns slowly. Judgement.
+AWAY_S, AWAY_TIMES, AWAY_AT_AN_END, NEIGHBOURS = 1.5, 3.0, 5.0, 3
 # How a tap may follow on one before it: how many taps back that is, how many turns have passed, and what that costs.
 READINGS = ((1, 1, 0.0), (1, 2, MISSED), (1, 3, 2 * MISSED), (2, 1, TWICE))
 
@@ -40,6 +43,19 @@ def numbered_taps(times_s: Floats) -> tuple[Indices, Floats]:
         costs.append(np.min(each, axis=0))
         known.append(_moved(costs[at]))
     return _traced(costs[-1], how, [came for _, came in known])
+
+
+def without_pauses(times_s: Floats) -> Floats:
+    """Return the taps of the stretch with most of them in which the hand was never away, from rising ones; shape (m,)."""
+    gaps = np.diff(times_s)
+    away = [at + 1 for at in range(len(gaps)) if _away(gaps, at)]
+    return max(np.split(times_s, away), key=len)
+
+
+def _away(gaps: Floats, at: int) -> bool:
+    sides = [side for side in (gaps[max(at - NEIGHBOURS, 0) : at], gaps[at + 1 : at + 1 + NEIGHBOURS]) if len(side)]
+    times = AWAY_TIMES if len(sides) == 2 else AWAY_AT_AN_END
+    return bool(gaps[at] > AWAY_S and all(gaps[at] > times * np.median(side) for side in sides))
 
 
 def _moved(cost: Floats) -> tuple[Floats, Indices]:

@@ -22,7 +22,7 @@ import json, resource, sys, time
 import numpy as np
 from scipy import signal
 from hematite.bearings import Row
-from hematite.listening import Situation, listen
+from hematite.listening import Situation, as_it_goes_on, listen
 from hematite.recordings import Recording
 from hematite.spectra import heard_bands
 from hematite.vehicles import Axle, Hub, Vehicle
@@ -33,13 +33,14 @@ samples[:: rate // 43] += 0.4
 made = Situation("r", "A1L", gain_group="g", speed=json.loads(sys.argv[3]))
 van = Vehicle((Axle((Hub("A1L", "left", "hub_unit", (row, row)),)),), rolling_circumference_m=2.0)
 def analysis(): listen(Recording(samples, rate), made, vehicle=van)
+def live(): as_it_goes_on(Recording(samples, rate), made, vehicle=van)
 def baseline():
     for band in heard_bands(samples, rate=rate):
         sos = signal.butter(4, [band.low_hz, band.high_hz], "bandpass", fs=rate, output="sos")
         np.abs(np.fft.rfft(np.abs(signal.hilbert(signal.sosfiltfilt(sos, samples)))))
-run = {"analysis": analysis, "baseline": baseline}[what]
+run = {"analysis": analysis, "live": live, "baseline": baseline}[what]
 times = []
-for _ in range(3 if seconds < 300 else 1):
+for _ in range(3 if seconds < 300 and what != "live" else 1):
     start = time.process_time()
     run()
     times.append(time.process_time() - start)
@@ -188,6 +189,7 @@ def _measure(what: str, seconds: int, speed: dict[str, object]) -> dict[str, flo
 
 UNKNOWN, STATED = {"kind": "unknown"}, {"kind": "road", "kmh": 58}
 LENGTHS_S = (10, 30, 120, 600)
+LIVE_S = 30
 
 
 def _listening() -> None:
@@ -207,6 +209,16 @@ def _listening() -> None:
                 f"{seconds:>6} s {kind:>8} {ours['s']:>8.2f} s {plain['s']:>8.2f} s {ours['s'] / plain['s']:>7.2f} "
                 f"{ours['mb']:>6.0f} MB {plain['mb']:>6.0f} MB  {growth:.2f} of n·log n"
             )
+
+    _live()
+
+
+def _live() -> None:
+    for speed in (UNKNOWN, STATED):
+        once, all_looks = _measure("analysis", LIVE_S, speed), _measure("live", LIVE_S, speed)
+        seconds, times = all_looks["s"], all_looks["s"] / once["s"]
+        words = f"all looks {times:.1f} times hearing it once at the end, {seconds / LIVE_S:.2f} of the time it takes to record"
+        say(f"Live ear, {LIVE_S} s, speed {speed['kind']}: {seconds:.1f} s of one core; {words}.")
 
 
 if __name__ == "__main__":

@@ -37,7 +37,7 @@ OVERLAPPED = 0.85  # looks that one block more is worth when blocks with Hann wi
 def forget_plans(points: int) -> None:
     """Make scipy drop the plan of a long transform, as large as its data.
 
-    Its library keeps the plans of the last sixteen lengths of each type (pocketfft's cache): short ones take their place.
+    Its library, pocketfft, keeps the plans of the last sixteen lengths of each type: short ones take their place.
     """
     if points > LONG_TRANSFORM:
         for short in range(2, 2 + PLANS_KEPT):

@@ -91,7 +91,9 @@ class Lasting(unittest.TestCase):
         sound = 0.02 * dice.standard_normal(RATE * 12)
         every = 1 / (fault_orders(ROW, rotating="inner").bpfo * 0.99 * TURNS)
         ring = np.exp(-np.arange(400) / 80) * np.sin(2 * np.pi * 3000 * np.arange(400) / RATE)
-        for at in np.arange(start_s, end_s, every) + 0.0003 * dice.standard_normal(len(np.arange(start_s, end_s, every))):
+        for at in np.arange(start_s, end_s, every) + 0.0003 * dice.standard_normal(
+            len(np.arange(start_s, end_s, every))
+        ):
             sound[int(at * RATE) : int(at * RATE) + 400] += loud * ring
         situation = Situation("r", "A1L", situation="stand_driven", speed=SPEED)
         found = listen(Recording(sound.astype(np.float32), RATE), situation, vehicle=only(SEALED))

@@ -133,7 +133,7 @@ class Quality(unittest.TestCase):
         self.assertEqual(assess_quality(sound, road=True), ())
 
     def test_what_a_codec_or_a_telephone_keeps(self) -> None:
-        """The codecs of libsndfile leave nothing above an edge, a telephone hears nothing above 4 kHz; both are said."""
+        """The codecs of libsndfile leave nothing above an edge, a telephone nothing above 4 kHz; both are said."""
         for container, subtype in (("OGG", "VORBIS"), ("MP3", "MPEG_LAYER_III")):
             with self.subTest(subtype):
                 coded = io.BytesIO()

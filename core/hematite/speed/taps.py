@@ -12,8 +12,8 @@ CHANGE = 0.06  # of a turn's length from one to the next, as a wheel slows; judg
 # What any change costs at most, in nats: a hand often pulls, a wheel is seldom braked. Judgement, as are the next two.
 PULLED, BRAKED = 4.5, 8.0
 MISSED, TWICE = 5.0, 6.0
-# A gap that is so long, and so many times its neighbours, is no turn: the hand was away, to push the wheel again perhaps,
-# and nobody knows how many turns it missed. At an end it takes more: a wheel that starts or stops turns slowly. Judgement.
+# A gap that is so long, and so many times its neighbours, is no turn: the hand was away, perhaps to push the wheel
+# again, and nobody knows how many turns it missed. At an end it takes more, as a wheel starts and stops slowly. Judgement.
 AWAY_S, AWAY_TIMES, AWAY_AT_AN_END, NEIGHBOURS = 1.5, 3.0, 5.0, 3
 # How a tap may follow on one before it: how many taps back that is, how many turns have passed, and what that costs.
 READINGS = ((1, 1, 0.0), (1, 2, MISSED), (1, 3, 2 * MISSED), (2, 1, TWICE))
@@ -46,7 +46,7 @@ def numbered_taps(times_s: Floats) -> tuple[Indices, Floats]:
 
 
 def without_pauses(times_s: Floats) -> Floats:
-    """Return the taps of the stretch with most of them in which the hand was never away, from rising ones; shape (m,)."""
+    """Return the taps, of those that rise, of the longest stretch in which the hand was never away; shape (m,)."""
     gaps = np.diff(times_s)
     away = [at + 1 for at in range(len(gaps)) if _away(gaps, at)]
     return max(np.split(times_s, away), key=len)

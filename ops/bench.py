@@ -217,7 +217,7 @@ def _live() -> None:
     for speed in (UNKNOWN, STATED):
         once, all_looks = _measure("analysis", LIVE_S, speed), _measure("live", LIVE_S, speed)
         seconds, times = all_looks["s"], all_looks["s"] / once["s"]
-        words = f"all looks {times:.1f} times hearing it once at the end, {seconds / LIVE_S:.2f} of the time it takes to record"
+        words = f"all looks {times:.1f} times hearing it once at the end, {seconds / LIVE_S:.2f} of the time it records"
         say(f"Live ear, {LIVE_S} s, speed {speed['kind']}: {seconds:.1f} s of one core; {words}.")
 
 

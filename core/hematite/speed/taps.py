@@ -13,7 +13,7 @@ CHANGE = 0.06  # of a turn's length from one to the next, as a wheel slows; judg
 PULLED, BRAKED = 4.5, 8.0
 MISSED, TWICE = 5.0, 6.0
 # A gap that is so long, and so many times its neighbours, is no turn: the hand was away, perhaps to push the wheel
-# again, and nobody knows how many turns it missed. At an end it takes more, as a wheel starts and stops slowly. Judgement.
+# again, and nobody knows how many turns it missed. At an end it takes more, as a wheel starts slowly. Judgement.
 AWAY_S, AWAY_TIMES, AWAY_AT_AN_END, NEIGHBOURS = 1.5, 3.0, 5.0, 3
 # How a tap may follow on one before it: how many taps back that is, how many turns have passed, and what that costs.
 READINGS = ((1, 1, 0.0), (1, 2, MISSED), (1, 3, 2 * MISSED), (2, 1, TWICE))

@@ -13,7 +13,7 @@ from hematite.listening.along import along
 from hematite.listening.at_its_side import Course, at_its_side, stands
 from hematite.listening.by_order import Bearing, bearings_at, by_order
 from hematite.listening.heard import Drag, Heard
-from hematite.listening.lasting import heard_lasting
+from hematite.listening.lasting import lasting
 from hematite.listening.run_down import AS_STATED, heard_spun, heard_sung
 from hematite.listening.situation import Situation
 from hematite.listening.taken import Taken
@@ -89,18 +89,19 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, vehicl
         if turns is None:
             return replace(heard, road=along(heard, taken, None))
     course = _on_its_course(replace(heard, speed_words=words), taken, turns, bearings)
+    if heard.situation.situation != "road":  # where a bend may bring out a mark
+        course = lasting(course[0], taken, course[1], bearings), course[1]
     heard, kept_to = at_its_side(course, taken, turns, bearings, vehicle)
     return replace(heard, road=along(heard, taken, kept_to))
 
 
 def _on_its_course(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[Bearing]) -> Course:
     """Return what is heard at the speed as it was stated, or with the changes that it left out if more stands then."""
-    hear = by_order if heard.situation.situation == "road" else heard_lasting  # on the road a bend may bring out a mark
-    as_it_came = hear(heard, taken, turns, bearings)
+    as_it_came = by_order(heard, taken, turns, bearings)
     kept_to = followed(taken, turns, heard.situation)
     if kept_to is turns:
         return as_it_came, turns
-    changed = hear(replace(heard, speed_words=heard.speed_words + CHANGED), taken, kept_to, bearings)
+    changed = by_order(replace(heard, speed_words=heard.speed_words + CHANGED), taken, kept_to, bearings)
     return (as_it_came, turns) if stands(as_it_came) > stands(changed) + CLEARLY else (changed, kept_to)
 
 

@@ -26,23 +26,22 @@ SLOWS = 1.15
 OFF = np.arange(-0.03, 0.0301, 0.004)  # of the speed, by which a course or a pitch may be off
 
 
-def heard_lasting(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[Bearing]) -> Heard:
-    """Return what is heard on the wheel's angle, marks as far as they stand without the part that holds most of them.
+def lasting(found: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[Bearing]) -> Heard:
+    """Return what was found on the wheel's angle, marks as far as they stand without the part that holds most of them.
 
     Those of a wheel that was spun count in full where they slow with it even there: a tool holds its pitch. A driven
     wheel must show them without any third of it: at one speed engine or gears may lie where they are due.
     """
-    found = by_order(heard, taken, turns, bearings)
     standing = [family for family in found.families if family.kind in MARKS and family.strength >= FAINT]
     if not standing:
         return found
     parts = _thirds(turns)
-    if heard.situation.situation == "stand_spin":
+    if found.situation.situation == "stand_spin":
         lead = max(standing, key=lambda f: f.strength)
         parts = [_fullest_part(taken, turns, lead)]
         if _slows(taken, turns, lead, parts[0]):
             return found
-    rests = [by_order(heard, _without(taken, *part), turns, bearings) for part in parts]
+    rests = [by_order(found, _without(taken, *part), turns, bearings) for part in parts]
     return replace(found, families=tuple(_as_left(f, rests) if f in standing else f for f in found.families))
 
 

@@ -9,7 +9,7 @@ from hematite.bearings import fault_orders
 from hematite.families import FAINT, WORN, WORN_HARMONICS, Family, combs
 from hematite.listening.by_order import Bearing, by_order
 from hematite.listening.heard import Drag, Heard
-from hematite.listening.lasting import heard_lasting
+from hematite.listening.lasting import lasting
 from hematite.listening.taken import Taken
 from hematite.speed import Lines, Spun, WheelTurns, find_spun, find_sung
 from hematite.traces import Trace
@@ -36,10 +36,10 @@ def heard_spun(
     swelling = [Trace(one.values.astype(np.float64) - 1, one.rate) for one in taken.banded[1:]]
     timed = stated if not counted else None
     tried = find_spun([*swelling, *taken.traces], _laid_lines(bearings), counted=counted, timed=timed)
-    at_each = [_less(heard_lasting(heard, taken, one.turns, bearings), SEARCHED) for one in tried]
+    at_each = [_less(_on_course(heard, taken, one.turns, bearings), SEARCHED) for one in tried]
     sung = heard_sung(heard, taken, bearings, counted, timed)
     if timed:
-        at_each.append(heard_lasting(heard, taken, timed, bearings))
+        at_each.append(_on_course(heard, taken, timed, bearings))
         best = max(range(len(at_each)), key=lambda n: _told_by(at_each[n]))
         if sung and _told_by(sung) > _told_by(at_each[best]):
             return sung
@@ -51,6 +51,10 @@ def heard_spun(
     if stated:  # no wheel spun by hand makes as many turns in that time, or it is too short to ask
         return _unheard(by_order(heard, taken, stated, bearings), counted)
     return replace(heard, speed_words="The recording is too short to find the speed in it.")
+
+
+def _on_course(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[Bearing]) -> Heard:
+    return lasting(by_order(heard, taken, turns, bearings), taken, turns, bearings)
 
 
 def heard_sung(

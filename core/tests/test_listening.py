@@ -83,26 +83,36 @@ class AgainstScipy(unittest.TestCase):
 
 
 class Lasting(unittest.TestCase):
-    """On stands a mark is heard all along."""
+    """On stands a mark is heard all along, and slows with the wheel."""
 
-    def struck(self, start_s: float, end_s: float, loud: float) -> float:
-        """Hear hiss with blows at the outer race's order in a part of twelve seconds; return how strong it stands."""
+    def struck(self, blows_s: np.ndarray, loud: float, **made: object) -> float:
+        """Hear hiss of twelve seconds with blows in it; return how strong the outer race's lines stand."""
         dice = np.random.default_rng(6)
         sound = 0.02 * dice.standard_normal(RATE * 12)
-        every = 1 / (fault_orders(ROW, rotating="inner").bpfo * 0.99 * TURNS)
         ring = np.exp(-np.arange(400) / 80) * np.sin(2 * np.pi * 3000 * np.arange(400) / RATE)
-        for at in np.arange(start_s, end_s, every) + 0.0003 * dice.standard_normal(
-            len(np.arange(start_s, end_s, every))
-        ):
+        for at in blows_s + 0.0003 * dice.standard_normal(len(blows_s)):
             sound[int(at * RATE) : int(at * RATE) + 400] += loud * ring
-        situation = Situation("r", "A1L", situation="stand_driven", speed=SPEED)
-        found = listen(Recording(sound.astype(np.float32), RATE), situation, vehicle=only(SEALED))
+        found = listen(Recording(sound.astype(np.float32), RATE), Situation("r", "A1L", **made), vehicle=only(SEALED))
         return max(f.strength for f in found.families if f.kind == "outer_race")
 
     def test_a_burst_is_no_mark(self) -> None:
         """Loud blows at a mark's own rate for a second and a half convict nobody, faint ones all along do."""
-        self.assertGreater(self.struck(0.1, 11.9, 0.03), CLEAR)
-        self.assertLess(self.struck(5.0, 6.5, 0.3), CLEAR)
+        every = 1 / (fault_orders(ROW, rotating="inner").bpfo * 0.99 * TURNS)
+        driven = {"situation": "stand_driven", "speed": SPEED}
+        self.assertGreater(self.struck(np.arange(0.1, 11.9, every), 0.03, **driven), CLEAR)
+        self.assertLess(self.struck(np.arange(5.0, 6.5, every), 0.3, **driven), CLEAR)
+
+    def test_a_tool_holds_its_pitch(self) -> None:
+        """A tool struck as often as the balls pass convicts no wheel that runs down; a mark that slows with it does."""
+        clock = np.linspace(0.0, 12.0, 4000)
+        turns, order = 4.5 * clock - 0.1 * clock**2, fault_orders(ROW, rotating="inner").bpfo * 0.99
+        spun = {"situation": "stand_spin", "speed": {"kind": "counted", "turns": round(turns[-1])}}
+        passes = np.interp(np.arange(1.0, turns[-1] - 1, 1 / order), turns, clock)
+        self.assertGreater(self.struck(passes, 0.03, **spun), CLEAR)
+        for start, loud in ((1.0, 0.1), (3.0, 0.3), (5.0, 0.1), (9.0, 0.1)):
+            with self.subTest(start=start, loud=loud):
+                blows = np.arange(start, start + 1.8, 1 / (order * (4.5 - 0.2 * (start + 0.9))))
+                self.assertLess(self.struck(blows, loud, **spun), CLEAR)
 
 
 class Band_(unittest.TestCase):

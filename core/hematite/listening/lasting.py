@@ -20,8 +20,8 @@ BURST_S, MOST_OF_IT = 2.5, 1 / 3  # how long a burst lasts at most, and what par
 # much as was left out, of a wheel that runs down more. Judgement.
 LASTS = 2.5
 STEPS_PER_PART = 4
-# Times the power at one pitch. On another author's simulator ten true marks had 1.2 to 3.8, and of 22 false ones beside
-# an air tool 21 had 0.9 to 1.1.
+# Times the power at one pitch. On another author's simulator nine true marks had 1.2 to 3.8; of 23 beside an air tool
+# 22 had 0.9 to 1.1, two of them at a wheel that has such a mark, too faint.
 SLOWS = 1.15
 OFF = np.arange(-0.03, 0.0301, 0.004)  # of the speed, by which a course or a pitch may be off
 
@@ -103,7 +103,9 @@ def _carried(values: Floats, per_sample: Floats) -> Floats:
 
 def _without(taken: Taken, start_s: float, end_s: float) -> Taken:
     """Return a recording with nothing but their mean in all bands' swells for a part of it."""
-    return replace(taken, banded=tuple(_even(one, start_s, end_s) for one in taken.banded))
+    rest = replace(taken, banded=tuple(_even(one, start_s, end_s) for one in taken.banded))
+    vars(rest)["traces"] = taken.traces  # they are of the sound, which stays: made once
+    return rest
 
 
 def _even(swell: Swell, start_s: float, end_s: float) -> Swell:

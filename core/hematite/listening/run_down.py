@@ -25,6 +25,7 @@ NOT_FOUND_COUNTED = "Counted; nothing repeats clearly enough to tell how it ran 
 NOT_TOLD_BY = ("cage", "swell", "tread", "whole_orders")  # kinds by which no speed is told
 SEARCHED = 3.4  # nats: some thirty courses that differ are tried; of 60 recordings of hiss none then stood
 AS_LIKELY = 5.0  # nats: speeds that explain so nearly as much are not told apart; judgement
+PITCHED = 2.0  # a comb at one pitch has half as many lines as a fault's; judgement
 NEAR_TIMED = 0.06  # of a timed speed, within which a song's course is the same; judgement
 RIVAL_SHARE = 0.1  # how likely a rival explanation is before anything is heard; judgement
 
@@ -87,7 +88,8 @@ def _as_timed(found: Heard, course: Spun | None) -> Heard:
     if course is None:
         return replace(found, speed_words=AS_STATED)
     rate = _first_rate(found, course)
-    return replace(found, speed_words=SPUN_TIMED.format(rate=rate), drag=_slowed(rate, course))
+    families = _not_at_one_pitch(found.families, course)
+    return replace(found, families=families, speed_words=SPUN_TIMED.format(rate=rate), drag=_slowed(rate, course))
 
 
 def _as_found(at_each: Sequence[Heard], tried: Sequence[Spun], counted: float | None) -> Heard:
@@ -101,7 +103,7 @@ def _as_found(at_each: Sequence[Heard], tried: Sequence[Spun], counted: float | 
     rate = _first_rate(found, course)
     return replace(
         found,
-        families=families,
+        families=_not_at_one_pitch(families, course),
         speed_words=(SPUN_COUNTED if counted else SPUN_FOUND).format(rate=rate),
         drag=_slowed(rate, course),
     )
@@ -122,6 +124,12 @@ def _first_rate(found: Heard, course: Spun) -> float:
 
 def _slowed(rate: float, course: Spun) -> Drag | None:
     return Drag(rate, course.halving_s, course.odds) if course.halving_s else None
+
+
+def _not_at_one_pitch(families: Sequence[Family], course: Spun) -> tuple[Family, ...]:
+    """Return families as strong as they are beside something that repeats at one pitch while the wheel slows."""
+    most = max(course.odds - PITCHED * course.at_one_pitch, 0.0) - float(np.log(RIVAL_SHARE))
+    return tuple(replace(f, strength=min(f.strength, most)) for f in families)
 
 
 def _told_by(heard: Heard) -> float:

@@ -32,6 +32,7 @@ RATES = (1.7, 11.0)  # turns a second of a wheel spun by hand to be heard; commo
 RATE_STEP = 0.004  # of the logarithm
 USUAL_RATE, RATE_SPREAD = 3.5, 0.5  # of arms, in turns a second and in its logarithm; judgement
 FIT_POINTS, MISFIT = 200, 0.5  # turns: a wheel that was pushed again takes no one course; judgement
+NEVER_S, PITCHED_LINES = 1e6, 6  # a course that does not slow, and the lines of what sounds at one pitch
 TREMBLE = 0.12  # turns that a timed course may be off: a hand's tapping at four turns a second, common practice
 NEAR = 0.02  # of the speed, how near a timed one is
 MISCOUNTED = 1.2  # turns: the first and the last are seldom whole; judgement
@@ -88,13 +89,15 @@ class Lines:
 class Spun:
     """A course and a speed that a recording may be of: the wheel's angle, how long it took to half its speed.
 
-    `odds` against hiss, in nats, one of many that were tried. None as `halving_s` where it did not get so far.
+    `odds` against hiss, in nats, one of many that were tried; `at_one_pitch` those of whatever repeats without slowing,
+    as a motor or an air tool does. None as `halving_s` where it did not get so far.
     """
 
     turns: WheelTurns
     odds: float
     first_rate: float
     halving_s: float | None
+    at_one_pitch: float
 
 
 def find_spun(
@@ -199,14 +202,23 @@ class _Search:
         times = np.linspace(course.start_s, course.until_s, 400)
         shape, half = course.turns(times - course.start_s), course.stops_s * (1 - 0.5 ** (1 / course.bend))
         spread = max(MISCOUNTED / self._counted, 0.01) if self._counted else 0.01
+        pitched = self._at_one_pitch(course)
         found: list[Spun] = []
         while len(found) < RIVALS and np.isfinite(odds).any():
             at = int(odds.argmax())
             turns = WheelTurns(times, rates[at] * shape, spread)
             halving = half if course.start_s + half <= course.until_s else None
-            found.append(Spun(turns, float(odds[at]), float(rates[at]), halving))
+            found.append(Spun(turns, float(odds[at]), float(rates[at]), halving, pitched))
             odds = np.where(np.abs(np.log(rates / rates[at])) < OTHER, -np.inf, odds)
         return tuple(found)
+
+    def _at_one_pitch(self, course: Course) -> float:
+        """Return the odds of the best comb at one pitch in the stretch of a course."""
+        spectrum = self._spectrum(replace(course, stops_s=NEVER_S, bend=1.0), fine=True)
+        if spectrum is None:
+            return 0.0
+        comb = Lines(np.arange(1.0, PITCHED_LINES + 1), np.ones(PITCHED_LINES))
+        return float(_laid_at(spectrum[0], spectrum[2], comb, FREE_HZ).max())
 
     def _laid(self, course: Course, *, fine: bool) -> tuple[Floats, Floats] | None:
         """Return the speeds tried and the odds of every comb at each, shape (combs, speeds)."""

@@ -132,4 +132,4 @@ def _spun(times: Floats, odds: float, course: Floats, comb: Lines, counted: floa
     elif counted:
         odds -= 0.5 * float(np.square((in_all - counted) / max(MISCOUNTED, COUNTED_SHARE * counted)))
     turns = integrate.cumulative_trapezoid(rates, times, initial=0)
-    return Spun(WheelTurns(times, turns, SPREAD), odds, float(rates[0]), None)
+    return Spun(WheelTurns(times, turns, SPREAD), odds, float(rates[0]), None, 0.0)

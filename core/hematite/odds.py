@@ -69,9 +69,10 @@ def smeared(ratio: Floats, half: Floats) -> tuple[Floats, Floats]:
 
 def odds_of(ratio: Floats, looks: Floats, strengths: Floats = STRENGTHS) -> Floats:
     """Return the odds of a line by the mean of so many looks' powers over the floor; `strengths` are averaged over."""
-    by_strength = [looks * (ratio * a / (1 + a) - np.log1p(a)) for a in strengths]
-    present = special.logsumexp(by_strength, axis=0) - np.log(len(strengths))
-    return np.asarray(np.logaddexp(np.log(ABSENT), np.log(1 - ABSENT) + present))
+    by_strength = np.array([looks * (ratio * a / (1 + a) - np.log1p(a)) for a in strengths])
+    highest = np.maximum(by_strength.max(axis=0), 0.0)
+    present = (1 - ABSENT) * np.exp(by_strength - highest).mean(axis=0)
+    return np.asarray(highest + np.log(ABSENT * np.exp(-highest) + present))
 
 
 def _odds_by_order(ratio: Floats, looks: Floats) -> Floats:

@@ -14,7 +14,7 @@ from hematite.listening.at_its_side import Course, at_its_side, stands
 from hematite.listening.by_order import Bearing, bearings_at, by_order
 from hematite.listening.heard import Drag, Heard
 from hematite.listening.lasting import lasting
-from hematite.listening.run_down import AS_STATED, heard_spun, heard_sung
+from hematite.listening.run_down import AS_STATED, heard_spun
 from hematite.listening.situation import Situation
 from hematite.listening.taken import Taken
 from hematite.recordings import Recording, assess_quality, usable
@@ -76,11 +76,8 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, vehicl
     heard = replace(heard, band=bands[0], third_octaves_db=sound.third_octaves_db())
     sound = sound.without_hum() if spun else sound
     taken = Taken(recording, sound, tuple(swells(sound, bands, fastest_turns_per_s=fastest)))
-    if spun and (stated or any(bearing.rows for bearing in bearings)):
+    if spun:
         return heard_spun(heard, taken, bearings, stated, counted)
-    sung = heard_sung(heard, taken, bearings) if spun else None
-    if sung:
-        return sung
     turns, words = stated, AS_STATED
     if turns is None:
         knocking = [one for one in taken.banded if one.band.low_hz >= ABOVE_GUSTS_HZ]

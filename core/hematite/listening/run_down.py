@@ -6,8 +6,8 @@ from dataclasses import replace
 import numpy as np
 
 from hematite.bearings import fault_orders
-from hematite.families import FAINT, WORN, WORN_HARMONICS, Family, combs
-from hematite.listening.by_order import Bearing, by_order
+from hematite.families import FAINT, MARKS, WORN, WORN_HARMONICS, Family, combs
+from hematite.listening.by_order import OUTSTANDS, Bearing, by_order
 from hematite.listening.heard import Drag, Heard
 from hematite.listening.lasting import lasting
 from hematite.listening.taken import Taken
@@ -20,6 +20,8 @@ SPUN_TIMED = "As timed; between the marks its run-down was found in the sound: {
 SPUN_FOUND = "Found in the sound: {rate:.1f} turns a second at first."
 SPUN_COUNTED = "Counted; its run-down found in the sound: {rate:.1f} turns a second at first."
 SUNG_ALONE = "A ring's song tells how it ran down, not how many turns a second that was."
+LINES_ALONE = "What repeats slows as a wheel does, {hz:.0f} times a second at first; how fast the wheel turned it does not tell."
+WHICH_RING = "at an unknown speed it does not show of which ring, or of a ball"
 NOT_FOUND = "Nothing repeats clearly enough to find the speed by."
 NOT_FOUND_COUNTED = "Counted; nothing repeats clearly enough to tell how it ran down."
 NOT_TOLD_BY = ("cage", "swell", "tread", "whole_orders")  # kinds by which no speed is told
@@ -37,25 +39,40 @@ def heard_spun(
     swelling = [Trace(one.values.astype(np.float64) - 1, one.rate) for one in taken.banded[1:]]
     timed = stated if not counted else None
     tried = find_spun([*swelling, *taken.traces], _laid_lines(bearings), counted=counted, timed=timed)
-    at_each = [_less(_on_course(heard, taken, one.turns, bearings), SEARCHED) for one in tried]
+    at_each = [_less(by_order(heard, taken, one.turns, bearings), SEARCHED) for one in tried]
     sung = heard_sung(heard, taken, bearings, counted, timed)
     if timed:
-        at_each.append(_on_course(heard, taken, timed, bearings))
-        best = max(range(len(at_each)), key=lambda n: _told_by(at_each[n]))
-        if sung and _told_by(sung) > _told_by(at_each[best]):
-            return sung
-        return _as_timed(at_each[best], tried[best] if best < len(tried) else None)
-    if sung and (not tried or _told_by(sung) > _told_by(at_each[0])):
+        at_each.append(by_order(heard, taken, timed, bearings))
+    courses = [*(one.turns for one in tried), *([timed] if timed else [])]
+    best, at_each = _that_lasts(at_each, courses, taken, bearings)
+    if sung and (not at_each or _explains(sung) > _explains(at_each[best])):
         return sung
+    if timed:
+        return _as_timed(at_each[best], tried[best] if best < len(tried) else None)
     if tried:
-        return _as_found(at_each, tried, counted)
+        found = _as_found(best, at_each, tried[best], counted)
+        known = counted or any(bearing.rows for bearing in bearings)
+        return found if known else _of_some_ring(found, tried[best])
     if stated:  # no wheel spun by hand makes as many turns in that time, or it is too short to ask
         return _unheard(by_order(heard, taken, stated, bearings), counted)
     return replace(heard, speed_words="The recording is too short to find the speed in it.")
 
 
-def _on_course(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[Bearing]) -> Heard:
-    return lasting(by_order(heard, taken, turns, bearings), taken, turns, bearings)
+def _that_lasts(
+    at_each: Sequence[Heard], courses: Sequence[WheelTurns], taken: Taken, bearings: Sequence[Bearing]
+) -> tuple[int, list[Heard]]:
+    """Return which course explains most, once what does not last is left out, and what was heard on each.
+
+    Only of what leads is it asked whether it lasts: another course comes first where it does not.
+    """
+    told, asked = list(at_each), set[int]()
+    while len(asked) < len(told):
+        best = max(range(len(told)), key=lambda n: _explains(told[n]))
+        if best in asked:
+            return best, told
+        told[best] = lasting(told[best], taken, courses[best], bearings)
+        asked.add(best)
+    return max(range(len(told)), key=lambda n: _explains(told[n]), default=0), told
 
 
 def heard_sung(
@@ -71,10 +88,9 @@ def heard_sung(
     at_each = [_as_sung(by_order(heard, taken, one.turns, bearings), one.odds) for one in sung]
     if not sung or _told_by(at_each[0]) < FAINT:
         return None
-    found = _as_found(at_each, sung, counted)
-    if counted or timed or any(bearing.rows for bearing in bearings):
-        return found
-    return replace(found, turns_per_s=None, speed_words=SUNG_ALONE, spectrum=None)
+    found = _as_found(0, at_each, sung[0], counted)
+    known = counted or timed or any(bearing.rows for bearing in bearings)
+    return found if known else _of_some_ring(found, sung[0])
 
 
 def _keeps_to(turns: WheelTurns, timed: WheelTurns) -> bool:
@@ -92,14 +108,15 @@ def _as_timed(found: Heard, course: Spun | None) -> Heard:
     return replace(found, families=families, speed_words=SPUN_TIMED.format(rate=rate), drag=_slowed(rate, course))
 
 
-def _as_found(at_each: Sequence[Heard], tried: Sequence[Spun], counted: float | None) -> Heard:
+def _as_found(best: int, at_each: Sequence[Heard], course: Spun, counted: float | None) -> Heard:
     """Return what was heard on the likeliest course beside what others would explain as well."""
-    found, course = at_each[0], tried[0]
+    found = at_each[best]
     if _told_by(found) < FAINT:
         return _unheard(found, counted)
     families = found.families
-    for rival, other in zip(at_each[1:], tried[1:], strict=True):
-        families = _beside_rival(families, rival, course.odds - other.odds)
+    for n, rival in enumerate(at_each):
+        if n != best:
+            families = _beside_rival(families, rival, _explains(found) - _explains(rival))
     rate = _first_rate(found, course)
     return replace(
         found,
@@ -107,6 +124,21 @@ def _as_found(at_each: Sequence[Heard], tried: Sequence[Spun], counted: float | 
         speed_words=(SPUN_COUNTED if counted else SPUN_FOUND).format(rate=rate),
         drag=_slowed(rate, course),
     )
+
+
+def _of_some_ring(found: Heard, course: Spun) -> Heard:
+    """Return what is told of lines at an unknown speed where no sizes are known: that they are there, not of what.
+
+    Strokes at whole orders tell the speed themselves.
+    """
+    lead = max((f for f in found.families if f.kind not in NOT_TOLD_BY), key=lambda f: f.strength, default=None)
+    if lead is None or lead.kind == "once_a_turn" or lead.standing == "nothing":
+        return found
+    if lead.kind == WORN:
+        return replace(found, turns_per_s=None, speed_words=SUNG_ALONE, spectrum=None)
+    words = LINES_ALONE.format(hz=lead.found_order * _first_rate(found, course))
+    any_ring = tuple(replace(lead, kind=kind, note=WHICH_RING) for kind in MARKS)
+    return replace(found, families=any_ring, turns_per_s=None, speed_words=words, spectrum=None)
 
 
 def _unheard(found: Heard, counted: float | None) -> Heard:
@@ -135,6 +167,15 @@ def _not_at_one_pitch(families: Sequence[Family], course: Spun) -> tuple[Family,
 def _told_by(heard: Heard) -> float:
     """Return how strongly anything stands by which a course can be told."""
     return max((f.strength for f in heard.families if f.kind not in NOT_TOLD_BY), default=0.0)
+
+
+def _explains(heard: Heard) -> float:
+    """Return how much a course explains, to be held against another: strokes are read from four lines, marks from nine.
+
+    At another speed a stroke's lines lie where a ring's are due, and the other way round.
+    """
+    told = (f for f in heard.families if f.kind not in NOT_TOLD_BY)
+    return max((f.strength * (OUTSTANDS if f.kind == "once_a_turn" else 1.0) for f in told), default=0.0)
 
 
 def _less(heard: Heard, nats: float) -> Heard:

@@ -28,7 +28,7 @@ LOSSES = (0.18, 0.34, 0.48, 0.6, 0.7, 0.79, 0.87, 0.94, 1.05, 1.4)  # of speed; 
 BENDS = (0.9, 1.8)
 SLOWEST_SHARE = 0.15  # of its first speed, until which a wheel is followed
 LEAST_S = 1.5
-RATES = (1.7, 11.0)  # turns a second of a wheel spun by hand to be heard; common practice, no source
+RATES = (1.7, 9.0)  # turns a second of a wheel spun by hand to be heard; common practice, no source
 RATE_STEP = 0.004  # of the logarithm
 USUAL_RATE, RATE_SPREAD = 3.5, 0.5  # of arms, in turns a second and in its logarithm; judgement
 FIT_POINTS, MISFIT = 200, 0.5  # turns: a wheel that was pushed again takes no one course; judgement
@@ -37,9 +37,9 @@ TREMBLE = 0.12  # turns that a timed course may be off: a hand's tapping at four
 NEAR = 0.02  # of the speed, how near a timed one is
 MISCOUNTED = 1.2  # turns: the first and the last are seldom whole; judgement
 COUNTED_SHARE = 0.03
-POLISHED, BEST = 4, 2  # courses that are polished, roughly and finely
-APART, OTHER = 0.06, 0.05  # courses and speeds nearer than this are one
-RIVALS = 3
+POLISHED, BEST = 6, 3  # courses that are polished, roughly and finely
+APART, OTHER = 0.06, 0.01  # courses and speeds nearer than this are one
+SPEEDS, RIVALS = 3, 5  # of one course, and in all
 FREE_HZ = np.exp(np.arange(np.log(4.0), np.log(90.0), 0.004))  # of balls past a mark at an arm's speed
 SMEAR = 0.006  # of its frequency, how wide a line is on a course that is only nearly right
 STRENGTHS = np.array([2.0, 6.0, 20.0, 60.0, 200.0])  # coarser than in the families: it is asked a thousand times
@@ -152,8 +152,9 @@ class _Search:
                 apart.append(course)
         rough = [self._polished(course, fine=False) for course in apart[:POLISHED]]
         rough.sort(key=lambda one: -one[0])
-        fine = sorted((self._polished(course, fine=True) for _, course in rough[:BEST]), key=lambda one: -one[0])
-        return self._told(fine[0][1]) if fine and np.isfinite(fine[0][0]) else ()
+        fine = [self._polished(course, fine=True) for _, course in rough[:BEST]]
+        told = [one for odds, course in fine if np.isfinite(odds) for one in self._told(course)]
+        return tuple(sorted(told, key=lambda one: -one.odds)[:RIVALS])
 
     def _courses(self) -> list[Course]:
         spans = [(start, self._seconds) for start in STARTS_S]
@@ -194,23 +195,26 @@ class _Search:
         return -np.inf if laid is None else float(special.logsumexp(laid[1]) - np.log(laid[1].size))
 
     def _told(self, course: Course) -> tuple[Spun, ...]:
-        """Return the best speed of a course and those others at which a comb stands nearly as high."""
+        """Return the speeds of a course at which each of the combs stands highest, best first.
+
+        A few percent apart the same lines are a ring's or lie at whole orders, so each comb has its say.
+        """
         laid = self._laid(course, fine=True)
         if laid is None:
             return ()
-        rates, odds = laid[0], laid[1].max(axis=0)
+        rates, best = laid[0], laid[1].argmax(axis=1)
+        at_best = laid[1][np.arange(len(best)), best]
         times = np.linspace(course.start_s, course.until_s, 400)
         shape, half = course.turns(times - course.start_s), course.stops_s * (1 - 0.5 ** (1 / course.bend))
         spread = max(MISCOUNTED / self._counted, 0.01) if self._counted else 0.01
         pitched = self._at_one_pitch(course)
+        halving = half if course.start_s + half <= course.until_s else None
         found: list[Spun] = []
-        while len(found) < RIVALS and np.isfinite(odds).any():
-            at = int(odds.argmax())
-            turns = WheelTurns(times, rates[at] * shape, spread)
-            halving = half if course.start_s + half <= course.until_s else None
-            found.append(Spun(turns, float(odds[at]), float(rates[at]), halving, pitched))
-            odds = np.where(np.abs(np.log(rates / rates[at])) < OTHER, -np.inf, odds)
-        return tuple(found)
+        for comb in np.argsort(-at_best):
+            rate, odds = float(rates[best[comb]]), float(at_best[comb])
+            if np.isfinite(odds) and all(abs(np.log(rate / other.first_rate)) > OTHER for other in found):
+                found.append(Spun(WheelTurns(times, rate * shape, spread), odds, rate, halving, pitched))
+        return tuple(found[:SPEEDS])
 
     def _at_one_pitch(self, course: Course) -> float:
         """Return the odds of the best comb at one pitch in the stretch of a course."""

@@ -7,6 +7,7 @@ import numpy as np
 from hematite.bearings import Row
 from hematite.envelopes import Sound, swells
 from hematite.errors import BadSpeed
+from hematite.families import MARKS
 from hematite.listening import Situation, listen
 from hematite.recordings import Recording
 from hematite.simulator.scenes import Scene, Trouble, coast_down, record
@@ -113,19 +114,20 @@ class RunningDown(unittest.TestCase):
         half = float(np.interp(-rates[int(start * 100)] / 2, -drive.rates, drive.times)) - start
         self.assertAlmostEqual(heard.drag.halving_s / half, 1.0, delta=0.05)
 
-    def test_without_geometry_the_rhythm_is_told(self) -> None:
-        """An unmodulated mark of an unknown bearing settles no speed: it says so, and gives the rhythm in its place."""
+    def test_without_geometry_lines_tell_no_speed(self) -> None:
+        """Marks of an unknown bearing settle no speed: it says so, how often they come, and not of which ring."""
         heard, _ = running_down("outer_race", vehicle=BLIND)
         self.assertIsNone(heard.turns_per_s)
-        self.assertIn("could not be settled", heard.speed_words)
-        self.assertAlmostEqual(heard.rhythm_hz / (5.2 * 5.4226), 1.0, delta=0.03)  # bpfo of the hidden row
+        hertz = float(re.search(r"([0-9]+) times a second", heard.speed_words)[1])
+        self.assertAlmostEqual(hertz / (5.2 * 5.4226), 1.0, delta=0.06)  # bpfo of the hidden row, somewhat slower when the course begins
+        self.assertEqual({f.kind for f in heard.families if f.standing == "clear"}, set(MARKS))
 
     def test_honest_could_not(self) -> None:
         """Plain hiss, or too little of it, has no speed to be found."""
         hiss = (0.05 * np.random.default_rng(3).standard_normal(RATE * 10)).astype(np.float32)
         banded = swells(Sound.of(hiss, rate=RATE), heard_bands(hiss, rate=RATE), fastest_turns_per_s=9.0)
-        self.assertIsNone(find_speed(banded, combs=[], spun=True).turns)
-        self.assertIn("too short", find_speed([], combs=[], spun=True).words)
+        self.assertIsNone(find_speed(banded, combs=[]).turns)
+        self.assertIn("too short", find_speed([], combs=[]).words)
         self.assertEqual(find_spun(traces_of(Sound.of(hiss[:RATE], rate=RATE)), [Lines(np.ones(1), np.ones(1))]), ())
 
     def test_a_driven_wheel(self) -> None:
@@ -136,7 +138,7 @@ class RunningDown(unittest.TestCase):
         scrape = np.exp(-np.square((turns % 1 - 0.5) / 0.05)) * dice.standard_normal(len(turns))
         sound = (0.05 * scrape + 0.01 * dice.standard_normal(len(turns))).astype(np.float32)
         banded = swells(Sound.of(sound, rate=RATE), heard_bands(sound, rate=RATE), fastest_turns_per_s=20.0)
-        found = find_speed(banded, combs=[], spun=False)
+        found = find_speed(banded, combs=[])
         self.assertAlmostEqual(found.turns.mean_rate, 6.45, delta=0.1)
 
 

@@ -72,7 +72,12 @@ class Ear:
 
     def without(self, mask: Mask) -> "Ear":
         """Return the same ear deaf to some orders."""
-        return replace(self, muted=mask if self.muted is None else self.muted | mask)
+        return self._sharing(replace(self, muted=mask if self.muted is None else self.muted | mask))
+
+    def _sharing(self, other: "Ear") -> "Ear":
+        """Return another ear of the same recording, in which the bands have as much in common."""
+        vars(other)["_own_shares"] = self._own_shares
+        return other
 
     def own_lines(self, comb: Comb, scale: float, width: float = OWN_WIDTH) -> Mask:
         """Return where a comb's lines lie, those beyond its own harmonics and further side lines too; shape (n,).
@@ -154,7 +159,7 @@ class Ear:
         """Return the same ear with hiss where the mask is, as chance alone would fill it; each band has its own."""
         chance = np.random.default_rng(0)
         knocks = tuple(one.as_hiss(mask, chance) for one in self.knocks)
-        return replace(self, knocks=knocks, tones=self.tones.as_hiss(mask, chance))
+        return self._sharing(replace(self, knocks=knocks, tones=self.tones.as_hiss(mask, chance)))
 
     def told(self, comb: Comb, scale: float, strength: float, *, row: str = "", tonal: bool = False) -> Family:
         """Return a family as it is told: its lines in the band where they stand highest, and what they carry."""

@@ -20,10 +20,13 @@ WHOLE_CEILING_DB = 10.0  # so that many middling whole orders tell the speed, no
 TIE_DB = 0.05
 LEAST_WHOLE_LINES = 4  # of the first twelve whole orders
 LAST_WHOLE = 12
-STAND_ALONG = 4  # of a stroke's lines, the lowest: a ring mark near a whole order makes a few giant ones
 REACHES_TO = 24  # the highest order that is asked whether a stroke reaches it
 OVER_CHANCE = 3.0  # times the floor: what the highest of three neighbours makes of hiss; judgement
-STROKE_LINES = 6  # a stroke's lowest lines stand highest; further up a turning mark's side lines may meet whole orders
+# Every so many turns, of the lowest so many lines so many stand: a stroke's lowest stand highest, further up a turning
+# mark's side lines may meet whole orders, and near one a ring mark makes a few giant ones. What lasts for half a turn
+# has no more than three.
+STROKES = ((1, 6, 4), (2, 6, 4), (1, 3, 2))
+STROKE_LINES = 6
 GUMBEL_SPREAD = 1.137  # robust standard deviation of a Gumbel distribution over its scale: 1.4826 × 0.7670
 SURE = 4.0  # robust deviations of a speed read from whole orders
 SWELL_SHARE = 0.9  # of the first twelve orders' power in the first two: it swells, it does not scrape; judgement
@@ -102,12 +105,13 @@ def in_nats(deviations: float) -> float:
 
 
 def once_a_turn(ear: Ear) -> Family:
-    """Return how what touches once a turn, or twice, stands out of the knocks: all whole orders, or every second one.
+    """Return how what touches once a turn, or twice, for a moment or for long, stands out of the knocks.
 
-    Held against the same comb laid between the whole orders.
+    Held against the same comb laid between the whole orders; it may be any of them.
     """
-    found = max((_strokes(ear, every) for every in (1, 2)), key=lambda f: f.strength)
-    return replace(found, reach=_reach(ear))
+    tried = [_strokes(ear, *stroke) for stroke in STROKES]
+    strength = float(mean_odds(np.array([f.strength for f in tried])))
+    return replace(max(tried, key=lambda f: f.strength), strength=strength, reach=_reach(ear))
 
 
 def _reach(ear: Ear) -> float:
@@ -124,13 +128,13 @@ def _reach(ear: Ear) -> float:
     return float((orders * best).sum() / max(float(best.sum()), 1e-30))
 
 
-def _strokes(ear: Ear, every: int) -> Family:
+def _strokes(ear: Ear, every: int, lines: int, stand: int) -> Family:
     comb = Comb("once_a_turn", float(every), harmonics=STROKE_LINES)
-    odds, orders = ear.odds(tonal=False), every * np.arange(1.0, STROKE_LINES + 1)
-    laid = ear.all_along(odds, orders[:, None], STAND_ALONG)
+    odds, orders = ear.odds(tonal=False), every * np.arange(1.0, lines + 1)
+    laid = ear.all_along(odds, orders[:, None], stand)
     away = ear.without(ear.whole_orders()).odds(tonal=False)
     shifted = orders[:, None] - every * np.linspace(0.2, 0.8, 25)
-    elsewhere = mean_odds(ear.all_along(away, shifted, STAND_ALONG), axis=0)
+    elsewhere = mean_odds(ear.all_along(away, shifted, stand), axis=0)
     return ear.told(comb, 1.0, held_against(float(mean_odds(laid)), elsewhere))
 
 

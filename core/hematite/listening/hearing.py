@@ -12,7 +12,7 @@ from hematite.families import GEARS, combs
 from hematite.listening.along import along
 from hematite.listening.at_its_side import Course, at_its_side, stands
 from hematite.listening.by_order import Bearing, bearings_at, by_order
-from hematite.listening.heard import Drag, Heard
+from hematite.listening.heard import Heard
 from hematite.listening.lasting import lasting
 from hematite.listening.run_down import AS_STATED, heard_spun
 from hematite.listening.situation import Situation
@@ -81,8 +81,8 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, vehicl
     turns, words = stated, AS_STATED
     if turns is None:
         knocking = [one for one in taken.banded if one.band.low_hz >= ABOVE_GUSTS_HZ]
-        found = find_speed(knocking, combs=_own_lines(bearings), spun=spun)
-        heard, turns, words = _with_found(heard, found, spun=spun), found.turns, found.words
+        found = find_speed(knocking, combs=_own_lines(bearings))
+        heard, turns, words = _with_found(heard, found), found.turns, found.words
         if turns is None:
             return replace(heard, road=along(heard, taken, None))
     course = _on_its_course(replace(heard, speed_words=words), taken, turns, bearings)
@@ -103,14 +103,12 @@ def _on_its_course(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequ
 
 
 def followed(taken: Taken, turns: WheelTurns, situation: Situation) -> WheelTurns:
-    """Return the turns with the changes that a stated speed left out; a wheel that was spun has its own course."""
-    if situation.situation == "stand_spin":
-        return turns
+    """Return the turns with the changes that a stated speed left out."""
     reach, doubt = KEPT_TO[str(situation.effective_speed.get("kind"))]
     return follow(taken.traces, turns, reach=reach, doubt=doubt)
 
 
-def _with_found(heard: Heard, found: FoundSpeed, *, spun: bool) -> Heard:
+def _with_found(heard: Heard, found: FoundSpeed) -> Heard:
     return replace(
         heard,
         speed_words=found.words,
@@ -118,7 +116,6 @@ def _with_found(heard: Heard, found: FoundSpeed, *, spun: bool) -> Heard:
         rhythm_side_hz=found.rhythm.side_hz if found.rhythm else 0.0,
         rhythm_stroke=not found.rhythm or found.rhythm.stroke,
         rhythm_sureness=found.course.sureness if found.course else 0.0,
-        drag=_drag(found.turns, found.course.sureness) if found.turns and found.course and spun else None,
     )
 
 
@@ -132,11 +129,3 @@ def _own_lines(bearings: Sequence[Bearing]) -> list[tuple[str, Floats, Floats]]:
                 weights = [(1.0 if name.endswith("×") else 0.5) / float(name[0]) for name, _ in named]
                 lines.append((comb.kind, np.array([order for _, order in named]), np.array(weights)))
     return lines
-
-
-def _drag(turns: WheelTurns, sureness: float) -> Drag | None:
-    """Return how long the wheel took from its speed a little after the start to half of it, where it got so far."""
-    times = np.linspace(turns.times_s[0], turns.times_s[-1], 400)
-    rates = turns.rate_at(times)
-    below = np.flatnonzero(rates <= rates[0] / 2)
-    return Drag(float(rates[0]), float(times[below[0]] - times[0]), sureness) if len(below) else None

@@ -29,6 +29,7 @@ SEARCHED = 3.4  # nats: some thirty courses that differ are tried; of 60 recordi
 AS_LIKELY = 5.0  # nats: speeds that explain so nearly as much are not told apart; judgement
 PITCHED = 2.0  # a comb at one pitch has half as many lines as a fault's; judgement
 NEAR_TIMED = 0.06  # of a timed speed, within which a song's course is the same; judgement
+AS_FAST = 0.04  # of the speed at first, within which two courses begin alike; judgement
 RIVAL_SHARE = 0.1  # how likely a rival explanation is before anything is heard; judgement
 
 
@@ -39,7 +40,7 @@ def heard_spun(
     swelling = [Trace(one.values.astype(np.float64) - 1, one.rate) for one in taken.banded[1:]]
     timed = stated if not counted else None
     tried = find_spun([*swelling, *taken.traces], _laid_lines(bearings), counted=counted, timed=timed)
-    at_each = [_less(by_order(heard, taken, one.turns, bearings), SEARCHED) for one in tried]
+    at_each = [_searched(by_order(heard, taken, one.turns, bearings), one) for one in tried]
     sung = heard_sung(heard, taken, bearings, counted, timed)
     if timed:
         at_each.append(by_order(heard, taken, timed, bearings))
@@ -50,7 +51,7 @@ def heard_spun(
     if timed:
         return _as_timed(at_each[best], tried[best] if best < len(tried) else None)
     if tried:
-        found = _as_found(best, at_each, tried[best], counted)
+        found = _as_found(best, at_each, tried, counted)
         known = counted or any(bearing.rows for bearing in bearings)
         return found if known else _of_some_ring(found, tried[best])
     if stated:  # no wheel spun by hand makes as many turns in that time, or it is too short to ask
@@ -88,7 +89,7 @@ def heard_sung(
     at_each = [_as_sung(by_order(heard, taken, one.turns, bearings), one.odds) for one in sung]
     if not sung or _told_by(at_each[0]) < FAINT:
         return None
-    found = _as_found(0, at_each, sung[0], counted)
+    found = _as_found(0, at_each, sung, counted)
     known = counted or timed or any(bearing.rows for bearing in bearings)
     return found if known else _of_some_ring(found, sung[0])
 
@@ -104,13 +105,12 @@ def _as_timed(found: Heard, course: Spun | None) -> Heard:
     if course is None:
         return replace(found, speed_words=AS_STATED)
     rate = _first_rate(found, course)
-    families = _not_at_one_pitch(found.families, course)
-    return replace(found, families=families, speed_words=SPUN_TIMED.format(rate=rate), drag=_slowed(rate, course))
+    return replace(found, speed_words=SPUN_TIMED.format(rate=rate), drag=_slowed(rate, course))
 
 
-def _as_found(best: int, at_each: Sequence[Heard], course: Spun, counted: float | None) -> Heard:
+def _as_found(best: int, at_each: Sequence[Heard], tried: Sequence[Spun], counted: float | None) -> Heard:
     """Return what was heard on the likeliest course beside what others would explain as well."""
-    found = at_each[best]
+    found, course = at_each[best], tried[best]
     if _told_by(found) < FAINT:
         return _unheard(found, counted)
     families = found.families
@@ -120,9 +120,9 @@ def _as_found(best: int, at_each: Sequence[Heard], course: Spun, counted: float 
     rate = _first_rate(found, course)
     return replace(
         found,
-        families=_not_at_one_pitch(families, course),
+        families=families,
         speed_words=(SPUN_COUNTED if counted else SPUN_FOUND).format(rate=rate),
-        drag=_slowed(rate, course),
+        drag=_slowed(rate, _longest(course, tried)),
     )
 
 
@@ -154,14 +154,14 @@ def _first_rate(found: Heard, course: Spun) -> float:
     return course.first_rate * (found.turns_per_s or 0.0) / course.turns.mean_rate
 
 
+def _longest(course: Spun, tried: Sequence[Spun]) -> Spun:
+    """Return a course, or one as fast that was followed until half its speed where this one ends before."""
+    as_fast = (one for one in tried if abs(one.first_rate / course.first_rate - 1) < AS_FAST)
+    return course if course.halving_s else next((one for one in as_fast if one.halving_s), course)
+
+
 def _slowed(rate: float, course: Spun) -> Drag | None:
     return Drag(rate, course.halving_s, course.odds) if course.halving_s else None
-
-
-def _not_at_one_pitch(families: Sequence[Family], course: Spun) -> tuple[Family, ...]:
-    """Return families as strong as they are beside something that repeats at one pitch while the wheel slows."""
-    most = max(course.odds - PITCHED * course.at_one_pitch, 0.0) - float(np.log(RIVAL_SHARE))
-    return tuple(replace(f, strength=min(f.strength, most)) for f in families)
 
 
 def _told_by(heard: Heard) -> float:
@@ -178,9 +178,15 @@ def _explains(heard: Heard) -> float:
     return max((f.strength * (OUTSTANDS if f.kind == "once_a_turn" else 1.0) for f in told), default=0.0)
 
 
-def _less(heard: Heard, nats: float) -> Heard:
-    """Return what was heard on a course that was searched for: among so many some would fit hiss."""
-    return replace(heard, families=tuple(replace(f, strength=f.strength - nats) for f in heard.families))
+def _searched(heard: Heard, course: Spun) -> Heard:
+    """Return what was heard on a course that was searched for: among so many some would fit hiss.
+
+    It stands as strong as it is beside something that repeats at one pitch while the wheel slows.
+    """
+    most = max(course.odds - PITCHED * course.at_one_pitch, 0.0) - float(np.log(RIVAL_SHARE))
+    return replace(
+        heard, families=tuple(replace(f, strength=min(f.strength - SEARCHED, most)) for f in heard.families)
+    )
 
 
 def _as_sung(heard: Heard, odds: float) -> Heard:

@@ -1,9 +1,8 @@
-"""Speed found in the recording: the course of a wheel that nobody clocked, and how many turns a second that is.
+"""Speed found in the recording of a driven wheel that nobody clocked: its course, and how many turns a second.
 
-First the course. A hand-spun wheel slows as ω₀(1 − t/T)^p (p = 1 for dry drag, 2 for drag that grows with √ω, large for
-drag that grows with ω); a driven one runs nearly even. The course at which the swells repeat most sharply is the one;
-how it compares with all the others tried says how surely. Then the scale: what repeats is laid against whole turns,
-and, where the bearing's geometry is known, against its own orders. Where nothing settles the scale, it says so.
+First the course: a wheel that an engine drives runs nearly even. The course at which the swells repeat most sharply is
+the one; how it compares with all the others tried says how surely. Then the scale: what repeats is laid against whole
+turns, and, where the bearing's geometry is known, against its own orders. Where nothing settles the scale, it says so.
 """
 
 from collections.abc import Sequence
@@ -23,7 +22,7 @@ Comb = tuple[str, Floats, Floats]  # kind, orders and weights
 
 EVEN_HZ = 500.0  # samples a second of the course's own time
 LOWEST_HZ, HIGHEST_HZ = 2.0, 200.0
-SEARCHED_S = 40.0  # of a longer recording; a wheel let go stands by then, a driven one runs even no longer; judgement
+SEARCHED_S = 40.0  # of a longer recording: no wheel runs even any longer; judgement
 STANDS_DB, CEILING_DB = 10.0, 25.0  # what counts of a line: from where hiss alone seldom reaches
 # Of hiss alone, whose power is exponential about its mean, over its mean logarithm: mean and variance a bin of what
 # stands over STANDS_DB, by integration; neighbouring bins of a Hann window count as half.
@@ -31,8 +30,6 @@ CHANCE_MEAN, CHANCE_VARIANCE = 0.00244, 0.00290
 NEIGHBOURS = 2.0
 SURE = 13.0  # standard deviations over hiss alone; over seven hundred looks hiss itself reaches 5 to 12, see method.md
 SLOWEST_SHARE = 0.3  # the course is followed until the wheel has this share of its first speed
-SPUN_LOSES = 0.12  # a wheel let go loses at least this share; what does not slow is hum or engine; judgement
-SPIN_RATES = (2.2, 9.0)  # turns a second of a wheel spun by hand to be heard; common practice, no source
 DRIVEN_RATES = (2.0, 20.0)
 LEAST_HEIGHT_DB = 4.0  # mean height of the lines that settle the scale, over chance; judgement
 SIDE_HZ = (0.8, 8.0)  # from a slow cage to a fast wheel
@@ -73,11 +70,6 @@ class Course:
         rest = np.clip(1 - (times_s - self.start_s) / self.stops_s, 0.0, None)
         return np.asarray(self.stops_s / (self.bend + 1) * (1 - np.power(rest, self.bend + 1)))
 
-    def rate(self, times_s: Floats) -> Floats:
-        """Return the speed as a share of the first."""
-        rest = np.clip(1 - (times_s - self.start_s) / self.stops_s, 0.0, None)
-        return np.asarray(np.power(rest, self.bend))
-
 
 @dataclass(frozen=True)
 class Rhythm:
@@ -105,23 +97,22 @@ class FoundSpeed:
     words: str
 
 
-def find_speed(signals: Sequence[Signal], *, combs: Sequence[Comb], spun: bool) -> FoundSpeed:
-    """Find the speed in the swells of one recording.
+def find_speed(signals: Sequence[Signal], *, combs: Sequence[Comb]) -> FoundSpeed:
+    """Find the speed in the swells of one recording of a driven wheel.
 
-    `combs` are the bearing's own lines as (kind, orders, weights), empty when its geometry is unknown; `spun` says
-    that it was turned by hand and let go. Never raises: what cannot be found is said to be so.
+    `combs` are the bearing's own lines as (kind, orders, weights), empty when its geometry is unknown. Never raises:
+    what cannot be found is said to be so.
     """
     even = _together(signals)
     if even.shape[1] / EVEN_HZ < 2:
         return FoundSpeed(None, None, None, "The recording is too short to find the speed in it.")
     seconds = even.shape[1] / EVEN_HZ
-    tried = _slowing(seconds) if spun else _driven(seconds)
-    band, course = _course(even, tried)
+    band, course = _course(even, _driven(seconds))
     if course.sureness < SURE:
         return FoundSpeed(course, None, None, "Nothing repeats clearly enough to find the speed by.")
     freqs, db = _spectra(even[band : band + 1], course)
     rhythm = _rhythm(freqs, db[0])
-    scale, doubt, kind = _scale(freqs, db[0], combs, SPIN_RATES if spun else DRIVEN_RATES)
+    scale, doubt, kind = _scale(freqs, db[0], combs, DRIVEN_RATES)
     if not kind:
         words = (
             f"Something repeats {rhythm.hz:.1f} times a second at first; how many turns that is could not be settled."
@@ -140,15 +131,6 @@ def _together(signals: Sequence[Signal]) -> Even:
     times = np.arange(int(seconds * EVEN_HZ)) / EVEN_HZ
     values = [np.interp(times, np.arange(len(s.values)) / s.rate, s.values) for s in signals]
     return np.vstack([*values, np.mean(values, axis=0)]).astype(np.float32) if values else np.zeros((1, 0), np.float32)
-
-
-def _slowing(seconds: float) -> list[Course]:
-    tried = [
-        Course(0.0, seconds, stops, bend, 0.0)
-        for stops in seconds * np.geomspace(0.45, 9.0, 44)
-        for bend in (0.8, 1.3, 2.2)
-    ]
-    return [course for course in tried if 1 - float(course.rate(np.array(seconds))) >= SPUN_LOSES]
 
 
 def _driven(seconds: float) -> list[Course]:

@@ -54,7 +54,6 @@ class Course:
     end_s: float
     stops_s: float
     bend: float
-    rate: float | None = None  # turns a second at first, where that is known
 
     def turns(self, after_s: Floats) -> Floats:
         """Return turns some time after the start for ω₀ = 1 turn a second."""
@@ -131,7 +130,7 @@ def _fitted(timed: WheelTurns, start: float, end: float) -> Course | None:
     found = optimize.least_squares(off, np.clip(first, np.add(low, 1e-6), np.subtract(high, 1e-6)), bounds=(low, high))
     if np.sqrt(np.mean(np.square(found.fun))) > MISFIT:
         return None
-    return Course(start, end, float(np.exp(found.x[1])), float(found.x[2]), float(found.x[0]))
+    return Course(start, end, float(np.exp(found.x[1])), float(found.x[2]))
 
 
 class _Search:
@@ -160,8 +159,9 @@ class _Search:
         spans = [(start, self._seconds) for start in STARTS_S]
         spans += [(STARTS_S[0], self._seconds / 2), (self._seconds / 2, self._seconds)]  # it may be pushed again
         if self._timed:
-            first = float(self._timed.times_s[0])  # before it, nobody knows whether the wheel was pushed
-            spans = list(dict.fromkeys((max(start, first), end) for start, end in spans))
+            # Before it nobody knows whether the wheel was pushed; but a hand begins to tap when the wheel is slow.
+            first = float(self._timed.times_s[0])
+            spans = list(dict.fromkeys([(max(start, first), end) for start, end in spans] + spans))
             fits = [_fitted(self._timed, start, end) for start, end in spans]
             return [course for course in fits if course and course.possible]
         found = []
@@ -226,30 +226,30 @@ class _Search:
 
     def _laid(self, course: Course, *, fine: bool) -> tuple[Floats, Floats] | None:
         """Return the speeds tried and the odds of every comb at each, shape (combs, speeds)."""
-        spectrum = self._spectrum(course, fine=fine) if course.possible and self._as_timed(course) else None
-        rates = self._possible(course)
-        if spectrum is None or not len(rates):
+        rates = self._possible(course) if course.possible else np.zeros(0)
+        spectrum = self._spectrum(course, fine=fine) if len(rates) else None
+        if spectrum is None:
             return None
         together, tones, step = spectrum
         prior = self._prior(course, rates)
         stand = [_stands(tones if comb.tonal else together, step, comb, rates) for comb in self._combs]
         return rates, np.array(stand) + prior
 
-    def _as_timed(self, course: Course) -> bool:
-        """Return whether a course, at its best speed, keeps to what was timed; where nothing was, every one does."""
-        if self._timed is None:
-            return True
-        low, high = max(course.start_s, self._timed.times_s[0]), min(course.until_s, self._timed.times_s[-1])
+    def _as_timed(self, course: Course, timed: WheelTurns) -> Floats:
+        """Return the speeds at which a course keeps to what was timed; none where it does not."""
+        low, high = max(course.start_s, timed.times_s[0]), min(course.until_s, timed.times_s[-1])
         if high <= low:
-            return False
+            return np.zeros(0)
         times = np.linspace(low, high, 20)
-        own, timed = course.turns(times - course.start_s), self._timed.at(times)
-        slope, level = np.polyfit(own, timed, 1)
-        return float(np.std(timed - slope * own - level)) <= TREMBLE
+        own, turns = course.turns(times - course.start_s), timed.at(times)
+        rate, level = np.polyfit(own, turns, 1)
+        if rate <= 0 or float(np.std(turns - rate * own - level)) > TREMBLE:
+            return np.zeros(0)
+        return np.asarray(rate * np.exp(np.arange(-NEAR, NEAR, RATE_STEP)))
 
     def _possible(self, course: Course) -> Floats:
-        if course.rate:
-            return np.asarray(course.rate * np.exp(np.arange(-NEAR, NEAR, RATE_STEP)))
+        if self._timed:
+            return self._as_timed(course, self._timed)
         if not self._counted:
             return np.asarray(self._rates)
         counted, doubt = self._as_counted(course, self._counted)
@@ -265,7 +265,7 @@ class _Search:
 
     def _prior(self, course: Course, rates: Floats) -> Floats:
         """Return the log of how likely each speed is before anything is heard, but for a constant."""
-        if course.rate:
+        if self._timed:
             return 0.0 * rates
         if not self._counted:
             return np.asarray(-0.5 * np.square(np.log(rates / USUAL_RATE) / RATE_SPREAD))

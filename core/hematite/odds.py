@@ -128,8 +128,8 @@ def in_some_bands(odds: Floats) -> Floats:
 
 def mean_odds(odds: Floats, axis: int | tuple[int, ...] | None = None) -> Floats:
     """Return the log of the mean odds: one of several places it is, and nobody knows which."""
-    count = odds.size if axis is None else np.prod([odds.shape[a] for a in np.atleast_1d(axis)])
-    return np.asarray(special.logsumexp(odds, axis=axis) - np.log(count))
+    highest = odds.max(axis=axis, keepdims=True)
+    return np.asarray(np.squeeze(highest, axis) + np.log(np.exp(odds - highest).mean(axis=axis)))
 
 
 def held_against(odds: float, elsewhere: Floats) -> float:

@@ -278,6 +278,12 @@ class Wheels(unittest.TestCase):
         for signal in (scrape(), twice):
             self.assertEqual(standing(turning(signal)), {"once_a_turn"})
 
+    def test_a_rub_for_half_a_turn(self) -> None:
+        """Of a rub over half a turn two orders are left: it is a stroke; one order alone is none."""
+        rub = np.exp(-np.square((angle() % 1 - 0.5) / 0.18))
+        self.assertIn("once_a_turn", standing(turning(2 * (rub - rub.mean()))))
+        self.assertNotIn("once_a_turn", standing(turning(np.cos(2 * np.pi * angle()))))
+
     def test_a_knock_is_shorter_than_a_scrape(self) -> None:
         """What lasts a hundredth of a turn reaches far up in orders, what lasts a tenth does not."""
         short, long = (once_a_turn(ear(scrape(width))).reach for width in (0.008, 0.08))

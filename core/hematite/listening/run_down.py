@@ -20,7 +20,7 @@ SPUN_TIMED = "As timed; between the marks its run-down was found in the sound: {
 SPUN_FOUND = "Found in the sound: {rate:.1f} turns a second at first."
 SPUN_COUNTED = "Counted; its run-down found in the sound: {rate:.1f} turns a second at first."
 SUNG_ALONE = "A ring's song tells how it ran down, not how many turns a second that was."
-LINES_ALONE = "What repeats slows as a wheel does, {hz:.0f} times a second at first; how fast the wheel turned it does not tell."
+LINES_ALONE = "What repeats slows as a wheel does, {hz:.0f} times a second at first; that tells no speed of the wheel."
 WHICH_RING = "at an unknown speed it does not show of which ring, or of a ball"
 NOT_FOUND = "Nothing repeats clearly enough to find the speed by."
 NOT_FOUND_COUNTED = "Counted; nothing repeats clearly enough to tell how it ran down."
@@ -135,10 +135,10 @@ def _of_some_ring(found: Heard, course: Spun) -> Heard:
     if lead is None or lead.kind == "once_a_turn" or lead.standing == "nothing":
         return found
     if lead.kind == WORN:
-        return replace(found, turns_per_s=None, speed_words=SUNG_ALONE, spectrum=None)
+        return replace(found, turns_per_s=None, speed_words=SUNG_ALONE, spectrum=None, drag=None)
     words = LINES_ALONE.format(hz=lead.found_order * _first_rate(found, course))
     any_ring = tuple(replace(lead, kind=kind, note=WHICH_RING) for kind in MARKS)
-    return replace(found, families=any_ring, turns_per_s=None, speed_words=words, spectrum=None)
+    return replace(found, families=any_ring, turns_per_s=None, speed_words=words, spectrum=None, drag=None)
 
 
 def _unheard(found: Heard, counted: float | None) -> Heard:
@@ -184,9 +184,7 @@ def _searched(heard: Heard, course: Spun) -> Heard:
     It stands as strong as it is beside something that repeats at one pitch while the wheel slows.
     """
     most = max(course.odds - PITCHED * course.at_one_pitch, 0.0) - float(np.log(RIVAL_SHARE))
-    return replace(
-        heard, families=tuple(replace(f, strength=min(f.strength - SEARCHED, most)) for f in heard.families)
-    )
+    return replace(heard, families=tuple(replace(f, strength=min(f.strength - SEARCHED, most)) for f in heard.families))
 
 
 def _as_sung(heard: Heard, odds: float) -> Heard:

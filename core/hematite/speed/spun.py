@@ -12,9 +12,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 import numpy.typing as npt
 import scipy.fft
-from scipy import ndimage, optimize, special
+from scipy import ndimage, optimize
 
-from hematite.odds import MOST, in_some_bands, odds_of, own_share, smeared
+from hematite.odds import MOST, in_some_bands, mean_odds, odds_of, own_share, smeared
 from hematite.speed.stated import WheelTurns
 from hematite.traces import Trace
 
@@ -192,7 +192,7 @@ class _Search:
 
     def _odds(self, course: Course, *, fine: bool = False) -> float:
         laid = self._laid(course, fine=fine)
-        return -np.inf if laid is None else float(special.logsumexp(laid[1]) - np.log(laid[1].size))
+        return -np.inf if laid is None else float(mean_odds(laid[1]))
 
     def _told(self, course: Course) -> tuple[Spun, ...]:
         """Return the speeds of a course at which each of the combs stands highest, best first.
@@ -345,7 +345,7 @@ def _stands(odds: Floats, step: float, comb: Lines, rates: Floats) -> Floats:
     if not comb.free:
         return _laid_at(odds, step, comb, rates)
     free = _laid_at(odds, step, comb, FREE_HZ)
-    return np.full(len(rates), float(special.logsumexp(free)) - np.log(len(FREE_HZ)))
+    return np.full(len(rates), float(mean_odds(free)))
 
 
 def _laid_at(odds: Floats, step: float, comb: Lines, rates: Floats) -> Floats:

@@ -115,6 +115,8 @@ POINTS = [
     (CAR, "hum_in_bends", "here", "A1L", "tyre", "up"),
     (CAR, "hum_in_bends", "away", "A1L", "tread", "down"),
     (CAR, "hum_in_bends", "even", "A1L", "tyre", "down"),
+    (CAR, "clicks_loudest", "here", "A1L", "drive_joint", "up"),
+    (CAR, "clicks_loudest", "away", "A1L", "drive_joint", "down"),
     (CAR, "swell", "swell", "A1L", "dry_or_dirty", "up"),
     (CAR, "swell", "nothing", "A1L", "dry_or_dirty", "down"),
     (CAR, "swell", "deep_swell", "A1L", "dry_or_dirty", "up"),

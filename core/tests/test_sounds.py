@@ -251,6 +251,15 @@ class InBends(unittest.TestCase):
         at_hub = heard(family("outer_race", 9.0, hubs=("A2R",)), place="A2R", road=tuple(tests))
         self.assertEqual(self.of(at_hub), {("lines_in_bends", "A2R"): "away"})
 
+    def test_clicks_are_loudest_at_their_own_hub(self) -> None:
+        """Of hubs recorded in bends the one whose knocks rise most; of one alone, or where none clicks, nothing."""
+        clicks = lambda place, db: heard(name=place, place=place, road=(RoadTest("clicks_left", db, 1.0, "", ""),))  # noqa: E731
+        found = said(clicks("A1L", 12.0), clicks("A1R", 8.0))
+        self.assertAlmostEqual(found["clicks_loudest", "A1L"].shares["here"], 0.977, places=3)
+        self.assertAlmostEqual(found["clicks_loudest", "A1R"].shares["here"], 0.023, places=3)
+        self.assertNotIn(("clicks_loudest", "A1L"), said(clicks("A1L", 12.0)))
+        self.assertNotIn(("clicks_loudest", "A1L"), said(clicks("A1L", 1.0), clicks("A1R", 0.0)))
+
     def test_lines_turn_with_the_wheels_of_their_side(self) -> None:
         """Odds by Bayes, of every hub that the lines fit; what has no side of its own, and a beat, says nothing."""
         lines = family("outer_race", 9.0, hubs=("A1L", "A1R", "A2R"), leftward=-2.0)

@@ -171,12 +171,12 @@ class Worked(unittest.TestCase):
         self.assertEqual(sorted(named(found)), [("bearing", "A2L"), ("bearing", "A2R")])
 
     def test_a_click_in_turns_under_power(self) -> None:
-        """Clicks in left-hand turns only, boots torn, no rumble: the left drive joint."""
+        """Clicks in left-hand turns only, no rumble: a drive joint; of which side schools differ."""
         said = [
             say("complaint", words=["click"]), say("turn_clicks", "left"), *everywhere("spin", "free"),
             *everywhere("rock_12_6", "nothing"), *everywhere("wheel_nuts", "tight"),
         ]  # fmt: skip
-        self.assertEqual(named(assess(car(), [], said)), [("drive_joint", "A1L")])
+        self.assertEqual(named(assess(car(), [], said)), [("drive_joint", None)])
 
     def test_a_wobble_after_the_wheel_was_off(self) -> None:
         """Wobbles since the tyres were changed, the wheel moves on its studs, a nut is loose: off the road now."""

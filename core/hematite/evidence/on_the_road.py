@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 
-from scipy import special
+from scipy import special, stats
 
 from hematite.evidence.statement import Statement
 from hematite.evidence.witnesses import VEHICLE
@@ -14,6 +14,7 @@ SURE_DEVIATIONS = 4.0  # a road test's difference is taken as certain from here 
 LOAD_DB = 1.5  # a smaller difference between bends is within what the road does; judgement
 FALLS_DB = 5.0  # quieter by this when coasting: what sounded was the engine's; judgement
 CLICK_DB = 3.0
+LOUDER_DOUBT_DB = 2.0  # of how far clicks rise at one hub over another: each is another drive; judgement
 BRAKE_DB = 3.0
 SURFACE_DB = 3.0  # twice the power; judgement
 CLICKS = ("clicks_left", "clicks_right")
@@ -57,6 +58,25 @@ def turn_statements(all_heard: Sequence[Heard], vehicle: Vehicle) -> list[Statem
             if own and hub.side in LOADED_BY:
                 here = float(special.expit(own[0][0].leftward * LOADED_BY[hub.side]))
                 said.append(Statement(witness, hub.id, {"here": here, "away": 1 - here}, own[0][1].situation.id))
+    return said
+
+
+def click_statements(all_heard: Sequence[Heard], vehicle: Vehicle) -> list[Statement]:
+    """Return at which driven hub clicks in bends are loudest, where they were heard at one hub of several recorded."""
+    heard_at: dict[str, tuple[float, Heard]] = {}
+    clicks = False
+    for heard in all_heard:
+        for test in heard.road:
+            place = heard.situation.place
+            if test.kind in CLICKS and vehicle.hub(place):
+                heard_at[place] = max((test.db, heard), heard_at.get(place, (test.db, heard)), key=lambda pair: pair[0])
+                clicks = clicks or (test.db > 0 and _probably(test, CLICK_DB) > 0)
+    said = []
+    for place, (rise_db, heard) in heard_at.items() if clicks and len(heard_at) > 1 else ():
+        if vehicle.drives(place):
+            lead = rise_db - max(other for at, (other, _) in heard_at.items() if at != place)
+            here = float(stats.norm.cdf(lead / LOUDER_DOUBT_DB))
+            said.append(Statement("clicks_loudest", place, {"here": here, "away": 1 - here}, heard.situation.id))
     return said
 
 

@@ -5,7 +5,7 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 from scipy import special, stats
 
-from hematite.evidence.on_the_road import bend_statements, road_statements, turn_statements
+from hematite.evidence.on_the_road import bend_statements, click_statements, road_statements, turn_statements
 from hematite.evidence.statement import Statement
 from hematite.evidence.witnesses import VEHICLE, Floats, outcomes, overall
 from hematite.families import AS_LIKELY, GEARS, Family
@@ -81,7 +81,11 @@ def heard_statements(corners: Sequence[Corner], vehicle: Vehicle) -> list[Statem
     # What a pickup heard at the hub itself the cabin hears again: one noise is one witness.
     said = [one for one in said if not (one.witness in LINES and one.of_vehicle and near[one.witness] >= one.hubs)]
     heard = [corner.heard for corner in fit]
-    on_the_road = [one for of in (bend_statements, turn_statements, road_statements) for one in of(heard, vehicle)]
+    on_the_road = [
+        one
+        for of in (bend_statements, turn_statements, click_statements, road_statements)
+        for one in of(heard, vehicle)
+    ]
     return said + _tones(fit) + _gear_song(fit) + on_the_road
 
 

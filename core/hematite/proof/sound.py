@@ -135,7 +135,7 @@ def _unlike(before: Heard, after: Heard) -> str:
 
 def _by_rhythm(before: Heard, after: Heard) -> SoundProof:
     """Where a speed is missing the orders cannot be told; what repeats at all still can."""
-    old, new = _repeats(before), _repeats(after)
+    old, new = not before.turns_per_s and _repeats(before), _repeats(after)
     change = _level_change(before, after)
     if new:
         return SoundProof(change, (), "same", "Something still repeats as it runs down. Look again at this hub.")

@@ -96,7 +96,7 @@ class InBends(unittest.TestCase):
         self.assertEqual(assess(car(), [heard], []).culprits, ())
 
     def test_a_click_in_one_bend_under_power_is_the_drive_joint(self) -> None:
-        """Clicks in right-hand bends only, none straight on: a drive joint, of which side it does not tell; no bearing."""
+        """Clicks in right-hand bends only, none straight on: a drive joint of either side, and no bearing."""
         heard = drive({"A1R": "drive_joint"})
         culprits = assess(car(), [heard], []).culprits
         self.assertEqual([(c.cause, c.hub) for c in culprits], [("drive_joint", None)])

@@ -34,7 +34,7 @@
 				</tbody>
 			</table>
 		</div>
-		{#each recording.road as test (test.kind)}
+		{#each recording.road as test, n (n)}
 			<p>{test.words} Give or take {test.doubt_db.toFixed(1)} dB.</p>
 		{/each}
 	</details>

@@ -16,7 +16,7 @@
 		<p class="text-faded">
 			{heardIn}{found.turns_per_s ? `, ${found.turns_per_s.toFixed(1)} turns a second` : ''}
 		</p>
-		{#each found.families.slice(0, 3) as family (family.kind)}
+		{#each found.families.slice(0, 3) as family, n (n)}
 			<div class="grid gap-1">
 				<p>{family.words}</p>
 				<div

@@ -27,7 +27,7 @@
 		{#if recording.usable}
 			<p>Heard:</p>
 			<ul class="grid list-disc gap-1 pl-5">
-				{#each leading as family (family.kind)}
+				{#each leading as family, n (n)}
 					<li>
 						{family.words}{recording.echoes.includes(family.kind)
 							? ' (louder at another corner: overheard)'
@@ -39,7 +39,7 @@
 				{#if recording.speed_words && recording.speed_words !== 'as stated'}<li>
 						{recording.speed_words}
 					</li>{/if}
-				{#each recording.road.filter((test) => test.surely) as test (test.kind)}<li>{test.words}</li>{/each}
+				{#each recording.road.filter((test) => test.surely) as test, n (n)}<li>{test.words}</li>{/each}
 				{#each recording.tones as tone (tone.kind)}<li>{tone.words}</li>{/each}
 				{#if recording.drag}
 					<li>

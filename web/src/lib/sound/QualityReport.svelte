@@ -6,6 +6,10 @@
 
 	let { recording }: { recording: Schemas['RecordingOut'] } = $props();
 	const leading = $derived(standingFamilies(recording).slice(0, 2));
+	// two rows of one bearing may say the same
+	const onTheRoad = $derived([
+		...new Set(recording.road.filter((test) => test.surely).map((test) => test.words))
+	]);
 	const unsettled = $derived(!recording.turns_per_s && recording.speed_words);
 	const loudness = $derived(
 		recording.relative_db === null ? '' : `${recording.relative_db.toFixed(0)} dB over the quietest corner.`
@@ -39,7 +43,7 @@
 				{#if recording.speed_words && recording.speed_words !== 'as stated'}<li>
 						{recording.speed_words}
 					</li>{/if}
-				{#each recording.road.filter((test) => test.surely) as test, n (n)}<li>{test.words}</li>{/each}
+				{#each onTheRoad as words (words)}<li>{words}</li>{/each}
 				{#each recording.tones as tone (tone.kind)}<li>{tone.words}</li>{/each}
 				{#if recording.drag}
 					<li>

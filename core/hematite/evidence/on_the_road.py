@@ -63,21 +63,22 @@ def turn_statements(all_heard: Sequence[Heard], vehicle: Vehicle) -> list[Statem
 
 def click_statements(all_heard: Sequence[Heard], vehicle: Vehicle) -> list[Statement]:
     """Return at which driven hub clicks in bends are loudest, where they were heard at one hub of several recorded."""
-    heard_at: dict[str, tuple[float, Heard]] = {}
-    clicks = False
-    for heard in all_heard:
-        for test in heard.road:
-            place = heard.situation.place
-            if test.kind in CLICKS and vehicle.hub(place):
-                heard_at[place] = max((test.db, heard), heard_at.get(place, (test.db, heard)), key=lambda pair: pair[0])
-                clicks = clicks or (test.db > 0 and _probably(test, CLICK_DB) > 0)
+    at_hubs = [(heard, t) for heard in all_heard for t in heard.road if t.kind in CLICKS and _place(heard, vehicle)]
+    if not any(_clicks(test)["none"] < 1 for _, test in at_hubs):
+        return []
+    sharpest = {_place(heard, vehicle): (heard, t.db) for heard, t in sorted(at_hubs, key=lambda pair: pair[1].db)}
     said = []
-    for place, (rise_db, heard) in heard_at.items() if clicks and len(heard_at) > 1 else ():
-        if vehicle.drives(place):
-            lead = rise_db - max(other for at, (other, _) in heard_at.items() if at != place)
-            here = float(stats.norm.cdf(lead / LOUDER_DOUBT_DB))
+    for place, (heard, rise_db) in sharpest.items():
+        others = [other_db for other, (_, other_db) in sharpest.items() if other != place]
+        if others and vehicle.drives(place):
+            here = float(stats.norm.cdf((rise_db - max(others)) / LOUDER_DOUBT_DB))
             said.append(Statement("clicks_loudest", place, {"here": here, "away": 1 - here}, heard.situation.id))
     return said
+
+
+def _place(heard: Heard, vehicle: Vehicle) -> str:
+    """Return the hub that a recording was made at, '' where it was made at none."""
+    return heard.situation.place if vehicle.hub(heard.situation.place) else ""
 
 
 def _may_be_of(heard: Heard, test: RoadTest, vehicle: Vehicle) -> tuple[str, ...]:

@@ -39,6 +39,7 @@ def heard_spun(
     """Return what is heard of a wheel let go, on the course and at the speed at which most is explained."""
     swelling = [Trace(one.values.astype(np.float64) - 1, one.rate) for one in taken.banded[1:]]
     timed = stated if not counted else None
+    known = stated is not None or any(bearing.rows for bearing in bearings)
     tried = find_spun([*swelling, *taken.traces], _laid_lines(bearings), counted=counted, timed=timed)
     at_each = [_searched(by_order(heard, taken, one.turns, bearings), one) for one in tried]
     sung = heard_sung(heard, taken, bearings, counted, timed)
@@ -52,7 +53,6 @@ def heard_spun(
         return _as_timed(at_each[best], tried[best] if best < len(tried) else None)
     if tried:
         found = _as_found(best, at_each, tried, counted)
-        known = counted or any(bearing.rows for bearing in bearings)
         return found if known else _of_some_ring(found, tried[best])
     if stated:  # no wheel spun by hand makes as many turns in that time, or it is too short to ask
         return _unheard(by_order(heard, taken, stated, bearings), counted)
@@ -80,14 +80,14 @@ def heard_sung(
     heard: Heard,
     taken: Taken,
     bearings: Sequence[Bearing],
-    counted: float | None = None,
-    timed: WheelTurns | None = None,
+    counted: float | None,
+    timed: WheelTurns | None,
 ) -> Heard | None:
     """Return what is heard on the course that a worn ring's song tells; None where none sings, or not as was timed."""
     sung = find_sung(taken.traces[-1], _laid_lines(bearings), counted=counted)
     sung = tuple(one for one in sung if timed is None or _keeps_to(one.turns, timed))
     at_each = [_as_sung(by_order(heard, taken, one.turns, bearings), one.odds) for one in sung]
-    if not sung or _told_by(at_each[0]) < FAINT:
+    if not sung or _lead(at_each[0].families) is None:
         return None
     found = _as_found(0, at_each, sung, counted)
     known = counted or timed or any(bearing.rows for bearing in bearings)
@@ -111,7 +111,7 @@ def _as_timed(found: Heard, course: Spun | None) -> Heard:
 def _as_found(best: int, at_each: Sequence[Heard], tried: Sequence[Spun], counted: float | None) -> Heard:
     """Return what was heard on the likeliest course beside what others would explain as well."""
     found, course = at_each[best], tried[best]
-    if _told_by(found) < FAINT:
+    if _lead(found.families) is None:
         return _unheard(found, counted)
     families = found.families
     for n, rival in enumerate(at_each):
@@ -131,8 +131,8 @@ def _of_some_ring(found: Heard, course: Spun) -> Heard:
 
     Strokes at whole orders tell the speed themselves.
     """
-    lead = max((f for f in found.families if f.kind not in NOT_TOLD_BY), key=lambda f: f.strength, default=None)
-    if lead is None or lead.kind == "once_a_turn" or lead.standing == "nothing":
+    lead = _lead(found.families)
+    if lead is None or lead.kind == "once_a_turn":
         return found
     if lead.kind == WORN:
         return replace(found, turns_per_s=None, speed_words=SUNG_ALONE, spectrum=None, drag=None)
@@ -164,9 +164,10 @@ def _slowed(rate: float, course: Spun) -> Drag | None:
     return Drag(rate, course.halving_s, course.odds) if course.halving_s else None
 
 
-def _told_by(heard: Heard) -> float:
-    """Return how strongly anything stands by which a course can be told."""
-    return max((f.strength for f in heard.families if f.kind not in NOT_TOLD_BY), default=0.0)
+def _lead(families: Sequence[Family]) -> Family | None:
+    """Return what stands highest of that by which a course can be told; None where nothing of it stands."""
+    standing = (f for f in families if f.kind not in NOT_TOLD_BY and f.standing != "nothing")
+    return max(standing, key=lambda f: f.strength, default=None)
 
 
 def _explains(heard: Heard) -> float:
@@ -207,8 +208,8 @@ def _beside_rival(families: tuple[Family, ...], rival: Heard, behind: float) -> 
     Marks that would be another ring's are told too. A bearing's lines that may be a stroke once a turn, or the other
     way round, count for no more than how likely a rival is from the start leaves.
     """
-    lead = max((f for f in rival.families if f.kind not in NOT_TOLD_BY), key=lambda f: f.strength, default=None)
-    if lead is None or lead.standing == "nothing" or behind > AS_LIKELY:
+    lead = _lead(rival.families)
+    if lead is None or behind > AS_LIKELY:
         return families
     stroke = lead.kind == "once_a_turn"
     most = behind - float(np.log(RIVAL_SHARE))

@@ -29,8 +29,12 @@ from hematite.vehicles import Axle, Hub, Vehicle
 what, seconds, rate = sys.argv[1], int(sys.argv[2]), 48_000
 row = Row.from_mm(elements=13, element_diameter_mm=12.7, pitch_diameter_mm=62, contact_angle_deg=36)
 samples = (0.05 * np.random.default_rng(1).standard_normal(seconds * rate)).astype(np.float32)
-samples[:: rate // 43] += 0.4
-made = Situation("r", "A1L", gain_group="g", speed=json.loads(sys.argv[3]))
+spun = what == "spun"
+times = np.arange(len(samples)) / rate
+struck = 5.15 * 4.0 * (times - times**2 / 40) if spun else 43 * times  # a wheel let go at four turns a second
+samples[np.flatnonzero(np.diff(struck.astype(int)))] += 0.4
+way = "stand_spin" if spun else "stand_driven"
+made = Situation("r", "A1L", gain_group="g", speed=json.loads(sys.argv[3]), situation=way)
 van = Vehicle((Axle((Hub("A1L", "left", "hub_unit", (row, row)),)),), rolling_circumference_m=2.0)
 def analysis(): listen(Recording(samples, rate), made, vehicle=van)
 def live(): as_it_goes_on(Recording(samples, rate), made, vehicle=van)
@@ -38,7 +42,7 @@ def baseline():
     for band in heard_bands(samples, rate=rate):
         sos = signal.butter(4, [band.low_hz, band.high_hz], "bandpass", fs=rate, output="sos")
         np.abs(np.fft.rfft(np.abs(signal.hilbert(signal.sosfiltfilt(sos, samples)))))
-run = {"analysis": analysis, "live": live, "baseline": baseline}[what]
+run = {"analysis": analysis, "spun": analysis, "live": live, "baseline": baseline}[what]
 times = []
 for _ in range(3 if seconds < 300 and what != "live" else 1):
     start = time.process_time()
@@ -189,7 +193,7 @@ def _measure(what: str, seconds: int, speed: dict[str, object]) -> dict[str, flo
 
 UNKNOWN, STATED = {"kind": "unknown"}, {"kind": "road", "kmh": 58}
 LENGTHS_S = (10, 30, 120, 600)
-LIVE_S = 30
+LIVE_S, SPUN_S = 30, 13
 
 
 def _listening() -> None:
@@ -210,6 +214,9 @@ def _listening() -> None:
                 f"{ours['mb']:>6.0f} MB {plain['mb']:>6.0f} MB  {growth:.2f} of n·log n"
             )
 
+    plain, ours = _measure("baseline", SPUN_S, UNKNOWN), _measure("spun", SPUN_S, UNKNOWN)
+    words = f"{ours['s']:.2f} s, {ours['s'] / plain['s']:.2f} times the baseline, {ours['mb']:.0f} MB"
+    say(f"A wheel let go, {SPUN_S} s of it, its course to be found: {words}.")
     _live()
 
 

@@ -45,7 +45,7 @@ def _live(arguments: argparse.Namespace) -> dict[str, Any]:
             {
                 "seconds": round(one.seconds, 2),
                 "turns_per_s": one.heard.turns_per_s if one.heard else None,
-                "families": [{"kind": f.kind, "strength": f.strength, "words": family_words(f)} for f in one.standing],
+                "families": [{"kind": f.kind, "odds": f.odds, "words": family_words(f)} for f in one.standing],
                 "decided": one.decided,
                 "words": one.words,
             }

@@ -11,6 +11,7 @@ from hematite.listening import Heard, Situation, compare, heard_from_json, heard
 from hematite.listening.heard import Drag, Tone
 from hematite.listening.road import RoadTest
 from hematite.listening.situation import STATES, SURFACES
+from hematite.recordings import Finding
 from hematite.simulator.sources import ROAD_CONDITIONS
 from hematite.spectra import THIRD_OCTAVES_HZ
 from hematite.speed.stated import KINDS
@@ -57,6 +58,11 @@ class Fairness(unittest.TestCase):
         ):
             with self.subTest(other.situation):
                 self.assertEqual(self.relative(corner("A1L", -30), other), [None, None])
+
+    def test_what_was_cut_off_has_no_loudness(self) -> None:
+        """A pickup driven too hard keeps everything at its own ceiling; the others compare as before."""
+        clipped = replace(corner("A1L", -30), quality=(Finding("clipped", "warn", 0.01, "", ""),))
+        self.assertEqual(self.relative(clipped, corner("A1R", -36), corner("A2L", -35)), [None, 0.0, 1.0])
 
     def test_unknown_speed_is_taken_on_trust(self) -> None:
         """Two wheels spun by hand, whose speeds were not found, may be compared."""

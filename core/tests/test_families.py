@@ -83,6 +83,20 @@ class Bearings(unittest.TestCase):
                     self.assertEqual((found[0].kind, found[0].standing), (comb.kind, "clear"))
                     self.assertEqual([f.kind for f in found[1:] if f.standing == "clear"], [])
 
+    def test_what_has_lines_at_half_its_order_is_slower(self) -> None:
+        """An engine's cycle is two of its turns: knocks there tell; of tones one may be anything's, two are not."""
+        order, turns = 5.27, angle()
+        tone = [0.5 * np.cos(2 * np.pi * k * order * turns) for k in (0.5, 1.5)]
+        for found, least, most in (
+            (ear(knocks(order)), -9.0, 0.0),
+            (ear(knocks(order / 2, harmonics=8)), 5.0, 99.0),
+            (ear(knocks(order), tones=tone[0]), -9.0, 1.0),
+            (ear(knocks(order), tones=tone[0] + tone[1]), 3.0, 99.0),
+        ):
+            self.assertTrue(least < found.at_halves(order) < most, found.at_halves(order))
+        slower = ear(knocks(order / 2, harmonics=8))
+        self.assertLess(slower.at_halves(order, knocks=False), 0.0)
+
     def test_slip_is_searched(self) -> None:
         """A cage 1.5 % behind meets the standing ring less often, the turning one more; the order says so.
 

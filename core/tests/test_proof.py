@@ -137,6 +137,14 @@ class ProofProves(unittest.TestCase):
         self.assertIs(choose_before([unfit], heard()), unfit)
         self.assertIsNone(choose_before([], heard()))
 
+    def test_what_was_cut_off_proves_nothing(self) -> None:
+        """A faint line is lost in a recording that was too loud for its pickup; one from before still convicts."""
+        loud = (Finding("clipped", "warn", 0.02, "", ""),)
+        convicted = heard(("outer_race", 9.0))
+        self.assertEqual(self.outcome(convicted, replace(heard(), quality=loud)), "cannot_tell")
+        self.assertEqual(self.outcome(replace(convicted, quality=loud), heard()), "better")
+        self.assertIsNone(prove_sound(replace(convicted, quality=loud), heard()).level_change_db)
+
     def test_a_level_without_a_common_gain_is_none(self) -> None:
         """And alone, without a speed or a rhythm, a recording proves little."""
         self.assertIsNone(prove_sound(heard(gain_group="a"), heard(gain_group="b")).level_change_db)

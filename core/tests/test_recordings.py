@@ -114,6 +114,7 @@ class Quality(unittest.TestCase):
             "short": hiss(3),
             "silent": hiss(6, 1e-5),
             "clipped": np.clip(hiss(6, 0.8), -1, 1),
+            "overdriven": np.clip(hiss(6, 3.0), -1, 1),
             "offset": hiss() + 0.2,
             "mains_hum": hiss() + 0.08 * np.sin(2 * np.pi * 50 * np.arange(6 * RATE) / RATE),
             "stray_knocks": stray,
@@ -152,4 +153,5 @@ class Quality(unittest.TestCase):
         """Silence forbids judging; a short recording only asks for care."""
         self.assertFalse(usable(assess_quality(Recording(np.zeros(RATE * 6, np.float32), RATE))))
         self.assertTrue(usable(assess_quality(Recording(hiss(3), RATE))))
-        self.assertFalse(usable(assess_quality(Recording(np.clip(hiss(6, 0.9), -1, 1), RATE))))
+        self.assertTrue(usable(assess_quality(Recording(np.clip(hiss(6, 0.9), -1, 1), RATE))))
+        self.assertFalse(usable(assess_quality(Recording(np.clip(hiss(6, 3.0), -1, 1), RATE))))

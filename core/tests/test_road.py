@@ -19,7 +19,7 @@ from scipy import stats
 
 RATE = 16_000
 PLAN = ("straight", "left", "right", "left", "right", "coast")
-ROWS = [{"start_s": 3.0 * n, "end_s": 3.0 * n + 3.0, "state": s, "speed_kmh": 60.0} for n, s in enumerate(PLAN)]
+ROWS = [{"start_s": 5.0 * n, "end_s": 5.0 * n + 5.0, "state": s, "speed_kmh": 60.0} for n, s in enumerate(PLAN)]
 FRONT = Row.from_mm(elements=13, element_diameter_mm=12.7, pitch_diameter_mm=62.0, contact_angle_deg=36.0)
 REAR = Row.from_mm(elements=16, element_diameter_mm=8.4, pitch_diameter_mm=53.0, contact_angle_deg=14.0)
 
@@ -78,7 +78,7 @@ class InBends(unittest.TestCase):
     def test_pitch_follows_the_wheel(self) -> None:
         """A run at two speeds: the lines stand in step with the wheel. At one speed nothing is said."""
         vehicle = car()
-        rows = [row | {"speed_kmh": 80.0 if row["start_s"] < 6 else 60.0} for row in ROWS]
+        rows = [row | {"speed_kmh": 80.0 if row["start_s"] < 10 else 60.0} for row in ROWS]
         run = road_run(rate=RATE, segments=rows, circumference_m=2.0, seed=6)
         scene = Scene(vehicle, {"A1L": "outer_race"}, Trouble(leak_db=-3.0), seed=6)
         made = Situation("r", "cabin", sensor="air", situation="road", segments=segments_from_json(rows))
@@ -87,6 +87,28 @@ class InBends(unittest.TestCase):
         self.assertGreater(pitch.deviations, 4.0)
         self.assertIn("follows the wheel", pitch.words)
         self.assertNotIn("pitch", [test.kind for test in drive({"A1L": "outer_race"}).road])
+
+    def test_what_the_stretches_say_of_speed(self) -> None:
+        """Where they say more than one figure for the run, a profile of them, each reached at 1.5 m/s²."""
+        rows = [row | {"speed_kmh": 80.0 if row["start_s"] < 10 else 60.0} for row in ROWS[:3]]
+        for speed, expected in (
+            (
+                {"kind": "road", "kmh": 70.0},
+                [[0.01, 80.0], [5.0, 80.0], [5.01, 80.0], [10.0, 80.0], [10.01 + 20 / 3.6 / 1.5, 60.0], [15.0, 60.0]],
+            ),
+            ({"kind": "wheel", "turns_per_s": 9.0}, None),
+            ({"kind": "profile", "points": [[0.0, 80.0], [15.0, 60.0]]}, None),
+        ):
+            made = Situation("r", "cabin", situation="road", speed=speed, segments=segments_from_json(rows))
+            found = made.effective_speed
+            if expected is None:
+                self.assertEqual(found, speed)
+            else:
+                self.assertEqual(found["kind"], "profile")
+                np.testing.assert_allclose(found["points"], expected)
+        quiet = segments_from_json([{"start_s": 0, "end_s": 5, "state": "straight"}])
+        one = Situation("r", "cabin", situation="road", speed={"kind": "road", "kmh": 70.0}, segments=quiet)
+        self.assertEqual(one.effective_speed["kind"], "road")
 
     def test_bends_make_no_difference_to_a_sound_car(self) -> None:
         """Nothing is accused; no side."""
@@ -172,8 +194,8 @@ class Turns(unittest.TestCase):
             self.assertEqual(lead.kind, "inner_race")
             self.assertGreater(sense * lead.leftward, 3.0, side)
             front = {v.hub.side: v.belief.bearing for v in assess(car(), [found], []).hubs if v.hub.id.startswith("A1")}
-            self.assertGreater(front[side], 0.5)
-            self.assertLess(min(front.values()), 0.2)
+            other = "right" if side == "left" else "left"
+            self.assertGreater(front[side], 1.3 * front[other])  # no more: bends leave its loudness as it is
 
     def test_at_a_hub_its_own_side_is_heard(self) -> None:
         """There the same lines stand at least as high as from the cabin, and no side is told."""
@@ -200,7 +222,7 @@ class Surfaces(unittest.TestCase):
 
     def test_a_tyre_changes_and_a_bearing_does_not(self) -> None:
         """The cupped tyre's hum grows, the ring mark's lines do not; a sound car says nothing of it."""
-        self.assertGreater(self.surface({"A1L": "tyre"}).get("changes", 0.0), 0.9)
+        self.assertGreater(self.surface({"A1L": "tyre"}).get("changes", 0.0), 0.85)
         self.assertLess(self.surface({"A1L": "outer_race"}).get("changes", 0.0), 0.1)
         self.assertEqual(self.surface({}), {})
 
@@ -216,7 +238,7 @@ class Arithmetic(unittest.TestCase):
     def run_of(self, gains_db: dict[str, float]) -> np.ndarray:
         """Return hiss whose level follows the state."""
         dice = np.random.default_rng(1)
-        sound = 0.02 * dice.standard_normal(RATE * 18)
+        sound = 0.02 * dice.standard_normal(RATE * 30)
         for row in ROWS:
             part = slice(int(row["start_s"] * RATE), int(row["end_s"] * RATE))
             sound[part] *= 10 ** (gains_db.get(row["state"], 0.0) / 20)
@@ -233,7 +255,7 @@ class Arithmetic(unittest.TestCase):
     def test_speed_is_allowed_for(self) -> None:
         """A bend taken at twice the speed is louder for that reason alone: the doubt grows, nothing is certain."""
         segments = segments_from_json(ROWS)
-        double = lambda t: np.where((t // 3).astype(int) % 6 == 2, 2.0, 1.0)  # noqa: E731
+        double = lambda t: np.where((t // 5).astype(int) % 6 == 2, 2.0, 1.0)  # noqa: E731
         tests = road_tests(self.run_of({"right": 9.0}), rate=RATE, segments=segments, speed_at=double)
         load = next(test for test in tests if test.kind == "load")
         self.assertLess(abs(load.deviations), 4.0)

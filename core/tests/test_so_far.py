@@ -34,7 +34,7 @@ class SoFar(unittest.TestCase):
         for one in looks[1:]:
             lead = one.standing[0]
             self.assertEqual(lead.kind, "outer_race")
-            self.assertEqual(one.decided, lead.strength >= 9.2)
+            self.assertEqual(one.decided, lead.odds >= 9.2)
             self.assertEqual(one.words, ENOUGH if one.decided else MORE)
         self.assertTrue(looks[-1].decided)
 
@@ -50,8 +50,9 @@ class SoFar(unittest.TestCase):
         ):
             found = hear_so_far(hiss, made, vehicle=CAR)
             self.assertEqual((found.words, found.decided), (words, False))
-        clipped = replace(hiss, samples=np.clip(40 * hiss.samples, -1.0, 1.0))
-        self.assertIn("Too loud", hear_so_far(clipped, situation(), vehicle=CAR).words)
+        for louder, words in ((8.0, "Too loud"), (40.0, "Far too loud")):
+            clipped = replace(hiss, samples=np.clip(louder * hiss.samples, -1.0, 1.0))
+            self.assertIn(words, hear_so_far(clipped, situation(), vehicle=CAR).words)
 
     def test_hiss_is_not_stopped_for(self) -> None:
         """Every look at hiss, white and brown, of a driven wheel and of one let go: none is decided."""

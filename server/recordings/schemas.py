@@ -82,13 +82,14 @@ class LineOut(Schema):
 
 
 class FamilyOut(Schema):
-    """A family of lines."""
+    """A family of lines. `odds` is what its `strength` comes to beside what luck makes, both in nats."""
 
     kind: str
     order: float
     found_order: float
     score_db: float
     strength: float
+    odds: float
     standing: str
     lines: list[LineOut]
     row: str
@@ -100,7 +101,7 @@ class FamilyOut(Schema):
 class LiveOut(Schema):
     """What a recording tells while it is still being made; `families` are those that stand out of chance.
 
-    At a strength of `enough_nats` it is decided.
+    At odds of `enough_nats` it is decided.
     """
 
     seconds: float

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import cache
 
 from hematite.beliefs import HubBelief, Weighed, unsaid
 from hematite.evidence.witnesses import causes, mechanism_of, witnesses
@@ -13,6 +14,14 @@ NO_DOUBT = 0.9  # of a side's probability, or of a kind's anywhere, that one hub
 RAISED = 4.0  # times the odds before any test: two bits; judgement
 GROUPS = tuple(dict.fromkeys(row["group"] for row in causes().values() if row["group"] != "sound"))
 ELSEWHERE = tuple(group for group in GROUPS if group != "bearing")
+
+
+@cache
+def act_at(group: str) -> float:
+    """Return how likely a group of causes must be to be acted on."""
+    return next(
+        (float(row["act_at"]) for row in causes().values() if row["group"] == group and "act_at" in row), ACT_AT
+    )
 
 
 @dataclass(frozen=True)
@@ -56,13 +65,13 @@ def _pointed_at(place: str, group: str, weighed: Weighed) -> bool:
 
 
 def _of_group(group: str, weighed: Weighed, before: Weighed, vehicle: Vehicle) -> list[Culprit]:
-    if weighed.vehicle.of_group(group) >= ACT_AT:
+    if weighed.vehicle.of_group(group) >= act_at(group):
         return [_culprit(group, None, None, weighed.vehicle.of_group(group), [weighed.vehicle])]
     sides = {hub.id: hub.side for hub in vehicle.hubs()}
     sure = [
         _culprit(group, hub, sides[hub], belief.of_group(group), [belief])
         for hub, belief in weighed.hubs.items()
-        if belief.of_group(group) >= ACT_AT and _pointed_at(hub, group, weighed)
+        if belief.of_group(group) >= act_at(group) and _pointed_at(hub, group, weighed)
     ]
     return sure or _somewhere(group, weighed, before, sides)
 
@@ -80,7 +89,7 @@ def _somewhere(group: str, weighed: Weighed, before: Weighed, sides: dict[str, s
 
 def _raised(group: str, weighed: Weighed, before: Weighed, hubs: list[str], side: str | None) -> list[Culprit]:
     now = weighed.any_of_group(group, hubs)
-    if now < ACT_AT or _odds(now) < RAISED * _odds(before.any_of_group(group, hubs)):
+    if now < act_at(group) or _odds(now) < RAISED * _odds(before.any_of_group(group, hubs)):
         return []
     own, lead = max((weighed.hubs[hub].of_group(group), hub) for hub in hubs)
     suspect = [hub for hub in hubs if weighed.hubs[hub].of_group(group) >= SUSPECT_AT]

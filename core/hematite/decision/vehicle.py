@@ -7,7 +7,7 @@ import numpy as np
 
 from hematite.beliefs import Weighed
 from hematite.decision.choice import LIKELY, SETTLED_AT, Choice
-from hematite.decision.culprits import ACT_AT, SUSPECT_AT, Culprit
+from hematite.decision.culprits import ACT_AT, SUSPECT_AT, Culprit, act_at
 
 LEAVE, LOOK_ELSEWHERE = "leave", "look_elsewhere"
 GRADES = {  # gravest first
@@ -86,8 +86,9 @@ def _leave(probability: float, looked: bool) -> Decision:
 def _elsewhere(
     weighed: Weighed, probability: float, hub: str | None, at_hubs: Mapping[str, Choice], culprits: Sequence[Culprit]
 ) -> Decision:
-    named = any(culprit.cause != "bearing" for culprit in culprits)
-    grade = "act" if named and probability >= ACT_AT else "suspect" if probability >= SUSPECT_AT else "open"
+    levels = [act_at(culprit.cause) for culprit in culprits if culprit.cause != "bearing"]
+    named = bool(levels)
+    grade = "act" if named and probability >= min(levels) else "suspect" if probability >= SUSPECT_AT else "open"
     settled = probability >= SETTLED_AT and named
     words = "The witnesses point away from the bearings."
     change = "Fault lines at a bearing’s own orders, or play seen between hub and knuckle."

@@ -2,22 +2,32 @@
 
 from collections.abc import Mapping, Sequence
 
+import numpy as np
 from scipy import special, stats
 
 from hematite.evidence.statement import Statement
-from hematite.evidence.witnesses import VEHICLE
+from hematite.evidence.witnesses import VEHICLE, outcomes, overall
 from hematite.families import AS_LIKELY
 from hematite.listening import Heard, RoadTest
-from hematite.vehicles import Hub, Vehicle
+from hematite.vehicles import Vehicle
 
-SURE_DEVIATIONS = 4.0  # a road test's difference is taken as certain from here on; judgement
-LOAD_DB = 1.5  # a smaller difference between bends is within what the road does; judgement
-FALLS_DB = 5.0  # quieter by this when coasting: what sounded was the engine's; judgement
+SURE_DEVIATIONS = 4.0  # clicks are taken as certain from here on; judgement
 CLICK_DB = 3.0
 LOUDER_DOUBT_DB = 2.0  # of how far clicks rise at one hub over another: each is another drive; judgement
-BRAKE_DB = 3.0
-SURFACE_DB = 3.0  # twice the power; judgement
+# What a road test measures where an answer is true, first where nothing changes: the usual difference and its spread in
+# dB, to which its own doubt is added; judgement. Of several bands the one that differs most is told, so even where
+# nothing changes it seldom reads nought; on the brake an engine and the road grow quieter.
+DIFFERENCES = {
+    "load_test": {"even": (0.0, 1.5), "right": (4.0, 2.5), "left": (-4.0, 2.5)},
+    "lines_in_bends": {"even": (0.0, 1.0), "here": (3.0, 2.5), "away": (-3.0, 2.5)},
+    "hum_in_bends": {"even": (0.0, 1.5), "here": (6.0, 3.0), "away": (-6.0, 3.0)},
+    "coast_test": {"stays": (0.0, 3.0), "falls": (-9.0, 4.0)},
+    "brake_test": {"same": (-2.0, 4.0), "changes": (6.0, 4.0)},
+    "surface_test": {"same": (0.0, 1.5), "changes": (6.0, 4.0)},  # either way
+}
+UNFORESEEN = 0.003  # how likely any one decibel is for a reason that nobody thought of; judgement
 CLICKS = ("clicks_left", "clicks_right")
+EVEN_CHANCE = 0.5
 LOADED_BY = {"left": 1, "right": -1}  # a right-hand bend, whose level less a left-hand one's is positive, loads left
 OF_A_HUB = ("lines_in_bends", "hum_in_bends")  # what a noise's own lines do in bends, as each hub would have them
 
@@ -39,7 +49,8 @@ def bend_statements(all_heard: Sequence[Heard], vehicle: Vehicle) -> list[Statem
             own = [(heard, test) for heard, test in own if hub.id in _may_be_of(heard, test, vehicle)]
             if own:
                 heard, test = max(own, key=lambda pair: abs(pair[1].deviations))
-                said.append(Statement(kind, hub.id, _certain(_in_bends(test, hub)), heard.situation.id))
+                shares = _measured(kind, test.db * LOADED_BY[hub.side], test.doubt_db)
+                said.append(Statement(kind, hub.id, shares, heard.situation.id))
     return said
 
 
@@ -89,10 +100,18 @@ def _may_be_of(heard: Heard, test: RoadTest, vehicle: Vehicle) -> tuple[str, ...
     return (at.id,) if at else test.hubs
 
 
-def _in_bends(test: RoadTest, hub: Hub) -> Shares:
-    sure = _probably(test, LOAD_DB)
-    here = (test.db > 0) == (LOADED_BY[hub.side] > 0)
-    return {"here" if here else "away": sure, "even": 1 - sure}
+def _measured(witness: str, db: float, doubt_db: float) -> Shares:
+    """Return how likely each answer makes a difference, as shares that count how often each is given at all.
+
+    What differs by more than is usual differs.
+    """
+    means, spreads = np.array([DIFFERENCES[witness][name] for name in outcomes(witness)]).T
+    nothing, _ = next(iter(DIFFERENCES[witness].values()))
+    db = abs(db) if witness == "surface_test" else db
+    beyond = (db - means) * (means - nothing) > 0
+    likely = stats.norm.pdf(np.where(beyond, means, db), means, np.hypot(spreads, doubt_db)) + UNFORESEEN
+    shares = likely * overall(witness)
+    return {name: float(share) for name, share in zip(outcomes(witness), shares / shares.sum(), strict=True)}
 
 
 def road_statements(all_heard: Sequence[Heard], vehicle: Vehicle) -> list[Statement]:
@@ -102,58 +121,36 @@ def road_statements(all_heard: Sequence[Heard], vehicle: Vehicle) -> list[Statem
     own tyre, and that always follows the load on its own side; nor where what swells is known by its own lines.
     """
     tests = [(heard, test) for heard in all_heard for test in heard.road]
-    told = any(_probably(test, LOAD_DB) > 0 for _, test in tests if test.kind in OF_A_HUB)
+    told = any(_swells(test) for _, test in tests if test.kind in OF_A_HUB)
     tests = [(h, test) for h, test in tests if test.kind != "load" or not (told or vehicle.hub(h.situation.place))]
     said = []
-    for kinds, witness, say in SAYING:
+    for kinds, witness in SAYING.items():
         own = [(heard, test) for heard, test in tests if test.kind in kinds]
         if own:
             heard, test = max(own, key=lambda pair: abs(pair[1].deviations))
-            said.append(Statement(witness, VEHICLE, _certain(say(test)), heard.situation.id))
+            shares = _clicks(test) if kinds == CLICKS else _measured(witness, test.db, test.doubt_db)
+            said.append(Statement(witness, VEHICLE, shares, heard.situation.id))
     return said
 
 
-def _certain(shares: Shares) -> Shares:
-    return {name: share for name, share in shares.items() if share > 0}
-
-
-def _probably(test: RoadTest, least_db: float) -> float:
-    """Return how surely a difference is there: nothing below two deviations or `least_db`, all above four."""
-    if abs(test.db) < least_db:
-        return 0.0
-    return float(min(max((abs(test.deviations) - 2.0) / (SURE_DEVIATIONS - 2.0), 0.0), 0.97))
-
-
-def _load(test: RoadTest) -> Shares:
-    """Louder in right-hand bends, where the left side carries the load, is a positive difference."""
-    sure = _probably(test, LOAD_DB)
-    return {"right" if test.db > 0 else "left": sure, "even": 1 - sure}
+def _swells(test: RoadTest) -> bool:
+    """Return whether it is likelier than not that bends bring out a noise's own lines."""
+    return _measured(test.kind, test.db, test.doubt_db)["even"] < EVEN_CHANCE
 
 
 def _clicks(test: RoadTest) -> Shares:
-    sure = _probably(test, CLICK_DB) if test.db > 0 else 0.0
-    return {"left" if test.kind == "clicks_left" else "right": sure, "none": 1 - sure}
+    """Return which bend brings out clicks: none below two deviations or `CLICK_DB`, and sure above four."""
+    sure = 0.0
+    if test.db >= CLICK_DB:
+        sure = float(min(max((test.deviations - 2.0) / (SURE_DEVIATIONS - 2.0), 0.0), 0.97))
+    side = "left" if test.kind == "clicks_left" else "right"
+    return {name: share for name, share in {side: sure, "none": 1 - sure}.items() if share > 0}
 
 
-def _coast(test: RoadTest) -> Shares:
-    sure = _probably(test, FALLS_DB) if test.db < 0 else 0.0
-    return {"falls": sure, "stays": 1 - sure}
-
-
-def _brake(test: RoadTest) -> Shares:
-    sure = _probably(test, BRAKE_DB) if test.db > 0 else 0.0
-    return {"changes": sure, "same": 1 - sure}
-
-
-def _surface(test: RoadTest) -> Shares:
-    sure = _probably(test, SURFACE_DB)
-    return {"changes": sure, "same": 1 - sure}
-
-
-SAYING = (
-    (("load",), "load_test", _load),
-    (("coast",), "coast_test", _coast),
-    (("brake",), "brake_test", _brake),
-    (CLICKS, "turn_clicks", _clicks),
-    (("surface",), "surface_test", _surface),
-)
+SAYING = {
+    ("load",): "load_test",
+    ("coast",): "coast_test",
+    ("brake",): "brake_test",
+    CLICKS: "turn_clicks",
+    ("surface",): "surface_test",
+}

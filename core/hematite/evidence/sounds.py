@@ -8,7 +8,7 @@ from scipy import special, stats
 from hematite.evidence.on_the_road import bend_statements, click_statements, road_statements, turn_statements
 from hematite.evidence.statement import Statement
 from hematite.evidence.witnesses import VEHICLE, Floats, outcomes, overall
-from hematite.families import AS_LIKELY, GEARS, Family
+from hematite.families import AS_LIKELY, GEARS, WORN, Family
 from hematite.listening import Corner, Heard
 from hematite.vehicles import Hub, Vehicle
 
@@ -57,9 +57,6 @@ KNOCK_REACH, REACH_DOUBT = 6.2, 0.7  # judgement
 # A sound brake whispers at every wheel alike; what is worn strokes at one: so far ahead of any other wheel; judgement.
 ALONE_DB, ALONE_DOUBT_DB = 4.0, 2.0
 NOT_COMPARED = 0.5  # how likely strokes are a wheel's own where no other was heard; judgement
-OTHERS_BY_LUCK = 0.1  # of the recordings of a driven wheel hold a row of lines of something else; judgement
-GEARS_BY_LUCK = 0.1  # of the recordings in which gears turn, one of their tones lies where a ring's is due; judgement
-CAGE_BY_LUCK = 0.05  # of the recordings of a wheel that is driven something else comes as slowly as a cage; judgement
 MOST_NATS = 9.2  # ten thousand to one: beyond, what nobody thought of is likelier than hiss; judgement
 FAINT_RHYTHM, SURE_RHYTHM = 13.0, 28.0  # deviations of a found course; hiss alone reaches 5 to 12, see docs/method.md
 
@@ -94,12 +91,12 @@ def _of_hub(own: Sequence[Corner], hub: Hub, vehicle: Vehicle) -> list[Statement
     with_lines = [corner for corner in own if corner.heard.families]
     rhythmic = [corner.heard for corner in own if not corner.heard.families and corner.heard.speed_words]
     if with_lines:
-        powered, driven = vehicle.kind == "powered", vehicle.drives(hub.id)
+        driven = vehicle.drives(hub.id)
         for witness in LINES:
             asked = _asked(with_lines, witness)
             if asked:
                 source = max(asked, key=_standing_out).heard.situation.id
-                shares = line_shares(asked, witness, powered=powered, driven=driven)
+                shares = line_shares(asked, witness, driven=driven)
                 said.append(Statement(witness, hub.id, shares, source))
     elif rhythmic:
         surest = max(rhythmic, key=lambda heard: heard.rhythm_sureness)
@@ -124,7 +121,7 @@ def _of_cabin(own: Sequence[Corner], vehicle: Vehicle) -> list[Statement]:
         lead = max(found, key=lambda f: f.strength, default=None)
         near = [f for f in found if lead and f.kind == lead.kind and f.strength > lead.strength - AS_LIKELY]
         hubs = {hub for f in near for hub in f.hubs} or everywhere
-        shares = line_shares(speaking, witness, powered=vehicle.kind == "powered", driven=True)
+        shares = line_shares(speaking, witness, driven=True)
         said.append(Statement(witness, VEHICLE, shares, source.situation.id, hubs=frozenset(hubs)))
     return said
 
@@ -140,12 +137,12 @@ def _standing_out(corner: Corner) -> float:
     return strongest.strength if strongest else 0.0
 
 
-def line_shares(corners: Sequence[Corner], witness: str, *, powered: bool, driven: bool) -> Shares:
+def line_shares(corners: Sequence[Corner], witness: str, *, driven: bool) -> Shares:
     """Return how likely each kind of line makes what was recorded at one place, as shares of a witness's answers.
 
     Each kind's odds add up over the recordings: hiss is another every time. What a mate carries with more power
     leaked in and convicts nobody. Every answer counts by how often it is given at all, as the weighing undoes.
-    `powered`: the vehicle has gears and an engine; `driven`: a wheel spun here turns its mate.
+    `driven`: a wheel spun here turns its mate.
     """
     names = outcomes(witness)
     odds = np.zeros(len(names))
@@ -155,7 +152,7 @@ def line_shares(corners: Sequence[Corner], witness: str, *, powered: bool, drive
             for corner in corners
         ]
         own = [(corner, families) for corner, families in own if families]
-        together = sum(_one_of(families, corner, powered) for corner, families in own)
+        together = sum(_one_of(families, corner) for corner, families in own)
         deepest = max(own, key=lambda pair: _depth(*pair), default=None)
         for name in answers:
             share = _share(name, *deepest) if deepest else 1.0
@@ -180,22 +177,14 @@ def _leaked(corner: Corner, driven: bool) -> frozenset[str]:
     return frozenset() if alone else corner.echoes
 
 
-def _one_of(families: Sequence[Family], corner: Corner, powered: bool) -> float:
+def _one_of(families: Sequence[Family], corner: Corner) -> float:
     """Return the odds of a kind of which several families were looked for: it may be any of them.
 
-    Where gears turn, one of their tones may lie where a ring's is due, by luck, and lines of an unknown bearing may be
-    anybody's: beyond what that explains they count only where they are louder than at every other corner.
+    A song that is louder here than at every other corner is no luck.
     """
-    odds = float(special.logsumexp([f.strength for f in families]) - np.log(len(families)))
-    if corner.heard.situation.situation == "stand_spin" or families[0].kind in corner.leads:
-        return odds
-    kind = families[0].kind
-    luck = max(
-        float(powered and kind == "many") * GEARS_BY_LUCK,
-        float(families[0].blind) * OTHERS_BY_LUCK,
-        float(kind == "cage") * CAGE_BY_LUCK,
-    )
-    return odds - float(np.log1p(luck * np.exp(min(odds, 50.0))))
+    led = WORN in corner.leads
+    each = [f.strength if led and f.kind == WORN else f.odds for f in families]
+    return float(special.logsumexp(each) - np.log(len(each)))
 
 
 def _depth(corner: Corner, families: Sequence[Family]) -> float:

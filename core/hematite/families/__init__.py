@@ -1,9 +1,9 @@
 """Fault families: which lines of a faulty ring, ball or cage, brake or tyre stand out of what was heard."""
 
-from hematite.families.combs import AS_LIKELY, CLEAR, FAINT, Comb, Family, combs
+from hematite.families.combs import AS_LIKELY, CLEAR, FAINT, LUCK, UNSIZED, Comb, Family, combs
 from hematite.families.ear import Ear
 from hematite.families.gears import GEARS, gear_family, song_of
-from hematite.families.rings import MARKS, WORN, WORN_HARMONICS, bearing_families, unknown_families
+from hematite.families.rings import BEARING_KINDS, MARKS, WORN, WORN_HARMONICS, bearing_families, unknown_families
 from hematite.families.tones import geared_tones, steady_tones_hz
 from hematite.families.whole import (
     SURE,
@@ -18,11 +18,14 @@ from hematite.families.whole import (
 
 __all__ = [
     "AS_LIKELY",
+    "BEARING_KINDS",
     "CLEAR",
     "FAINT",
     "GEARS",
+    "LUCK",
     "MARKS",
     "SURE",
+    "UNSIZED",
     "WORN",
     "WORN_HARMONICS",
     "Comb",

@@ -15,6 +15,10 @@ SIDED = 2  # harmonics whose side lines are looked for
 SIDE_WEIGHT = 0.7  # judgement
 CLEAR, FAINT = 4.6, 2.3  # nats: odds of a hundred and of ten to one
 AS_LIKELY = 4.6  # nats: what stands so much higher than another is likelier a hundred to one
+# Where other things turn, engine, gears, tyres, one of them keeps step with a fault's lines by luck: how common that is
+# beside a fault, and the nats in which such luck grows e times rarer, where hiss's does in one; of a bearing whose
+# sizes nobody stated it is so much commoner. Judgement, see docs/method.md.
+LUCK, LUCK_FALLS, UNSIZED = 0.75, 4.0, 3.0
 # Balls and rollers slip: the cage falls behind by so much. Randall & Antoni, MSSP 25 (2011) 485-520: 1 to 2 %; the
 # lower end allows for a catalogue's figures, the upper for light loads; judgement.
 SLIPS = np.arange(-0.012, 0.0351, 0.0015)
@@ -34,7 +38,9 @@ class Family:
     likelier the recording is with it than with nothing, in nats. `note` says more of it in the trade's words, such as
     how many balls it implies; `hubs` names the hubs whose bearings it fits. `blind`: of a bearing whose geometry nobody
     stated. `reach`: of what touches once a turn, how high its lines reach: their mean order. `leftward`: how much
-    likelier it turns with the left side's wheels in bends than with the right side's, in nats.
+    likelier it turns with the left side's wheels in bends than with the right side's, in nats. `luck`: how common it
+    is, beside a fault, that something else stands so by luck, 0 where nothing else turns; `halves`: how much likelier
+    it has lines at half its order as well, in nats.
     """
 
     kind: str
@@ -50,16 +56,27 @@ class Family:
     blind: bool = False
     reach: float = 0.0
     leftward: float = 0.0
+    luck: float = 0.0
+    halves: float = 0.0
+
+    @property
+    def odds(self) -> float:
+        """Return how much likelier the recording is with it than with nothing or something else by luck, in nats.
+
+        What has lines at half its order too is likely something else: an engine's working cycle is two of its turns.
+        """
+        by_luck = self.strength * (1 - 1 / LUCK_FALLS) + max(self.halves, 0.0)
+        return self.strength - float(np.log1p(self.luck * np.exp(min(by_luck, 50.0))))
 
     @property
     def standing(self) -> str:
         """Return 'clear', 'faint' or 'nothing'."""
-        return "clear" if self.strength >= CLEAR else "faint" if self.strength >= FAINT else "nothing"
+        return "clear" if self.odds >= CLEAR else "faint" if self.odds >= FAINT else "nothing"
 
     @property
     def by_chance(self) -> float:
         """Return how often, at most, a recording with nothing there shows as strong a family (Markov's bound)."""
-        return float(np.exp(-max(self.strength, 0.0)))
+        return float(np.exp(-max(self.odds, 0.0)))
 
 
 @dataclass(frozen=True)

@@ -20,6 +20,8 @@ UNRELATED = np.array(
 )
 WHOLE_APART = 0.05  # its distance from a whole order
 OWN_WIDTH, OWN_STEPS = 0.01, 3  # of its order, and of the axis, by which a strong line's skirts reach either way
+HALVES = 4  # lines halfway between a comb's that are looked for
+SLIGHTLY = np.arange(-0.006, 0.0061, 0.0015)  # as far as the comb's own place may be off
 SIDES_OWN = 6  # side lines, either way, that a strong modulation shows
 SPARSE_ORDER = 1.5  # combs above it leave most of the spectrum untouched
 CEILING_DB = 25.0
@@ -126,6 +128,15 @@ class Ear:
             each_once += weight * np.where(within, best[..., np.where(within, place, 0)], 0.0)
         together = in_some_bands(total)
         return together if self.alone else np.minimum(together, np.maximum(each_once, 0.0))
+
+    def at_halves(self, order: float, *, knocks: bool = True) -> float:
+        """Return how much likelier lines stand halfway between a comb's than not, in the knocks or in the tones.
+
+        Of tones all but one: engines and tyres have many, and one lies anywhere by chance.
+        """
+        places = (np.arange(HALVES) + 0.5)[:, None] * order * (1 + SLIGHTLY)
+        tones, heard = (float(mean_odds(self.at(self.odds(tonal=t), places, np.ones(HALVES)))) for t in (True, False))
+        return max(tones - MOST_TONAL, heard) if knocks else tones - MOST_TONAL
 
     def all_along(self, odds: Floats, orders: Floats, count: int) -> Floats:
         """Return the odds of the `count` lines that stand lowest of those at given orders, shape (lines, *looks)."""

@@ -16,6 +16,7 @@ LED_WIDTH = 0.025  # of its order: as far as a leading line reaches through bend
 WORN = "many"
 WORN_HARMONICS = 3
 MARKS = ("outer_race", "inner_race", "rolling_element")
+BEARING_KINDS = frozenset((*MARKS, "cage", WORN))
 LEAST_UNKNOWN, MOST_UNKNOWN = 2.2, 14.0  # the outer race of a bearing of six elements to the inner one of twenty
 UNKNOWN_STEP = 0.002
 CAGES = np.arange(0.34, 0.66, 0.02)

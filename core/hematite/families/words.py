@@ -12,7 +12,5 @@ def family_words(family: Family) -> str:
     if family.standing == "nothing":
         parts.append("not to be heard")
     else:
-        parts.append(
-            "very strong" if family.strength >= VERY_STRONG else {"clear": "strong"}.get(family.standing, "faint")
-        )
+        parts.append("very strong" if family.odds >= VERY_STRONG else {"clear": "strong"}.get(family.standing, "faint"))
     return "; ".join(filter(None, (", ".join(parts), family.note)))

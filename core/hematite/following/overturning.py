@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from hematite.beliefs import Weighed, likelihood
 from hematite.beliefs.weighing import bits
-from hematite.decision import ACT_AT
+from hematite.decision import act_at
 from hematite.evidence import Statement
 from hematite.evidence.witnesses import Floats, witnesses, words_for
 from hematite.following.looks import Look, classes_of, now
@@ -83,12 +83,13 @@ def overturners(weighed: Weighed, tests: Sequence[Sequence[Look]]) -> tuple[Over
     faults = [(place, name.split(":")[0]) for place, name in classes_of(weighed.network.vehicle).names]
     before = now(weighed)
     lead = max(sorted(set(faults)), key=lambda fault: _of(fault, faults, before))
-    if _of(lead, faults, before) < ACT_AT:
+    least = act_at(lead[1])
+    if _of(lead, faults, before) < least:
         return ()
     found: dict[str, Overturner] = {}
     for look in (look for tried in tests for look in tried):
         left = _of(lead, faults, look.classes)
-        if left >= ACT_AT or look.chance < WORTH_NAMING:
+        if left >= least or look.chance < WORTH_NAMING:
             continue
         one = Overturner(look.witness, look.place, look.answer, look.chance, left)
         known = found.get(look.witness)

@@ -77,13 +77,14 @@ def by_order(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[B
     geared = geared_tones(turning.hum)
     treads = tread_family(turning.hum, speed_varied=turns.speed_ratio >= PITCH_RATIO, geared=geared)
     of_wheel = (once, *whole_families(turning), treads)
-    gears = () if alone else (gear_family(turning.hum),)
+    gears, whole = () if alone else (gear_family(turning.hum),), ear
     ear = ear.without(song_of(gears[0], ear.orders)) if gears and gears[0].standing != "nothing" else ear
     of_bearing = _bearing_families(ear, bearings, turns=turns.count * wheel)
     others = _deaf_to(ear, (*of_wheel, geared), of_bearing)
     if others is not ear:
         of_bearing = _bearing_families(others, bearings, turns=turns.count * wheel)
     of_bearing = tuple(_beside_strokes(family, once, turns.spread) for family in of_bearing)
+    of_bearing = of_bearing if alone else tuple(_among_others(family, whole) for family in of_bearing)
     families = (*of_bearing, *of_wheel, *gears)
     return replace(
         heard,
@@ -112,6 +113,16 @@ def _deaf_to(ear: Ear, others: Sequence[Family], own: Sequence[Family]) -> Ear:
         geared = family.kind == "geared_tones"
         ear = ear.without(ear.own_lines(Comb(family.kind, family.order / 2), 1.0) if geared else ear.whole_orders())
     return ear
+
+
+def _among_others(family: Family, ear: Ear) -> Family:
+    """Return a bearing's family as it is told where other things turn: with what speaks for something of theirs.
+
+    A ball that strikes one race harder has lines at half its order by itself.
+    """
+    if family.strength < FAINT:
+        return family
+    return replace(family, halves=ear.at_halves(family.found_order, knocks=family.kind != "rolling_element"))
 
 
 def _beside_strokes(family: Family, once: Family, spread: float) -> Family:

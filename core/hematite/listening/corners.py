@@ -4,13 +4,12 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from hematite.families import FAINT, WORN, Family
+from hematite.families import BEARING_KINDS, FAINT, WORN, Family
 from hematite.listening.heard import Heard
 
 SAME_SPEED = 1.15  # rolling noise grows by 2 dB over this ratio; further apart loudness is not compared; judgement
 SAME_ORDER = 0.03  # two corners turn nearly alike; judgement
 TRACE = 1.0  # nats: too few to be heard by itself, enough to be the source of what others hear
-BEARING_KINDS = frozenset({"outer_race", "inner_race", "rolling_element", "cage", WORN})
 SPUN_DB = 6.0  # a wheel that is spun twice as fast sounds so much louder, and more; judgement
 STANDS_BETTER = 1.5  # times the odds, in nats; judgement
 LEADS_DB = 6.0  # four times the power of any other corner; judgement
@@ -57,7 +56,7 @@ def _stroke_lead_db(heard: Heard, all_heard: Sequence[Heard]) -> float | None:
         other = _strokes_db(mate)
         if other is not None and mate.usable and _alike(mate, heard):
             deeper = own - other + mate.level_db - heard.level_db
-            same_gain = here.comparable_as is not None and mate.situation.comparable_as == here.comparable_as
+            same_gain = heard.comparable_as is not None and mate.comparable_as == heard.comparable_as
             leads.append(min(deeper, own - other) if same_gain else deeper)
     return min(leads, default=None)
 
@@ -73,8 +72,8 @@ def _alike(mate: Heard, heard: Heard) -> bool:
 
 
 def _corner(heard: Heard, all_heard: Sequence[Heard]) -> Corner:
-    key = heard.situation.comparable_as
-    mates = [h for h in all_heard if h.usable and h.situation.comparable_as == key]
+    key = heard.comparable_as
+    mates = [h for h in all_heard if h.usable and h.comparable_as == key]
     others = [mate for mate in mates if mate.situation.place != heard.situation.place]
     if key is None or not heard.usable or not others:
         apart = [h for h in all_heard if h.usable and _alike(h, heard)]

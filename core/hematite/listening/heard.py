@@ -66,10 +66,20 @@ class Heard:
         return usable(self.quality)
 
     @property
+    def clipped(self) -> bool:
+        """Return whether so much was cut off that its loudness tells nothing."""
+        return any(finding.id == "clipped" for finding in self.quality)
+
+    @property
+    def comparable_as(self) -> tuple[str, str, str] | None:
+        """Return the key under which levels compare, or None when they do not."""
+        return None if self.clipped else self.situation.comparable_as
+
+    @property
     def strongest(self) -> Family | None:
         """Return the family that stands out most, if any does."""
         standing = [family for family in self.families if family.standing != "nothing"]
-        return max(standing, key=lambda family: family.strength, default=None)
+        return max(standing, key=lambda family: family.odds, default=None)
 
 
 def heard_to_json(heard: Heard) -> dict[str, Any]:

@@ -8,9 +8,9 @@ import numpy.typing as npt
 
 from hematite.bearings import fault_orders
 from hematite.envelopes import HIGHEST_ORDER, Sound, swells
-from hematite.families import GEARS, combs
+from hematite.families import BEARING_KINDS, GEARS, LUCK, MARKS, UNSIZED, Family, combs
 from hematite.listening.along import along
-from hematite.listening.at_its_side import Course, at_its_side, stands
+from hematite.listening.at_its_side import Course, at_its_side
 from hematite.listening.by_order import Bearing, bearings_at, by_order
 from hematite.listening.heard import Heard
 from hematite.listening.lasting import lasting
@@ -37,7 +37,6 @@ KEPT_TO = {
 ABOVE_GUSTS_HZ = 400.0  # below, gusts and a hand repeat as slowly as wheels do; judgement
 FASTEST_SPUN = 9.0  # turns a second; an arm does no more
 FASTEST_DRIVEN = 20.0
-CLEARLY = 1.0  # nats by which lines must stand higher at the speed as it was stated, for that to be kept to; judgement
 CHANGED = "; it was not kept to, and how it changed was read from the sound"
 
 
@@ -60,9 +59,16 @@ def listen(recording: Recording, situation: Situation, *, vehicle: Vehicle) -> H
     if not usable(quality):
         return heard
     found = _heard(heard, recording, stated, vehicle)
-    if vehicle.kind == "powered":
-        return found
-    return replace(found, families=tuple(f for f in found.families if f.kind != GEARS))  # what has no gears
+    families = [f for f in found.families if f.kind != GEARS or vehicle.kind == "powered"]  # what has no gears
+    if situation.situation != "stand_spin":
+        families = [_by_luck(family) for family in families]
+    return replace(found, families=tuple(families))
+
+
+def _by_luck(family: Family) -> Family:
+    """Return a bearing's family with how common it is that something else that turns stands so."""
+    unsized = family.blind or (family.kind in MARKS and not family.row)
+    return replace(family, luck=LUCK * (UNSIZED if unsized else 1.0)) if family.kind in BEARING_KINDS else family
 
 
 def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, vehicle: Vehicle) -> Heard:
@@ -93,13 +99,11 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, vehicl
 
 
 def _on_its_course(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[Bearing]) -> Course:
-    """Return what is heard at the speed as it was stated, or with the changes that it left out if more stands then."""
-    as_it_came = by_order(heard, taken, turns, bearings)
+    """Return what is heard at the speed as it was stated, with the changes that it left out where the sound tells."""
     kept_to = followed(taken, turns, heard.situation)
-    if kept_to is turns:
-        return as_it_came, turns
-    changed = by_order(replace(heard, speed_words=heard.speed_words + CHANGED), taken, kept_to, bearings)
-    return (as_it_came, turns) if stands(as_it_came) > stands(changed) + CLEARLY else (changed, kept_to)
+    if kept_to is not turns:
+        heard = replace(heard, speed_words=heard.speed_words + CHANGED)
+    return by_order(heard, taken, kept_to, bearings), kept_to
 
 
 def followed(taken: Taken, turns: WheelTurns, situation: Situation) -> WheelTurns:

@@ -1,6 +1,6 @@
 """How a recording was made: where, with what, doing what, and what is known of the speed."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -9,6 +9,9 @@ from hematite.errors import BadSpeed
 
 STATES = ("straight", "left", "right", "coast", "brake")
 SURFACES = ("", "smooth", "rough")
+SAYS_LESS = ("unknown", "road")  # kinds of speed that say less than the speed of every stretch
+EASY_M_S2 = 1.5  # how a driver speeds up or slows down between stretches of a test drive; judgement
+MOST_OF, AT_LEAST_S = 0.8, 0.01  # of a stretch that a change of speed takes
 
 
 @dataclass(frozen=True)
@@ -42,12 +45,22 @@ class Situation:
 
     @property
     def effective_speed(self) -> Mapping[str, Any]:
-        """Return the stated speed, or, where only the segments name speeds, the profile that they make."""
+        """Return the stated speed, or the profile that the road's stretches make where they tell more."""
         timed = [s for s in self.segments if s.speed_kmh]
-        if self.speed.get("kind", "unknown") != "unknown" or not timed:
+        if self.speed.get("kind", "unknown") not in SAYS_LESS or not timed:
             return self.speed
-        points = [(t, s.speed_kmh) for s in timed for t in (s.start_s + 0.01, s.end_s)]
-        return {"kind": "profile", "points": sorted(points)}
+        return {"kind": "profile", "points": _profile(timed)}
+
+
+def _profile(stretches: Sequence[Segment]) -> list[tuple[float, float]]:
+    """Return points of [s, km/h]: each stretch begins as fast as the one before was, and comes easily to its speed."""
+    points: list[tuple[float, float]] = []
+    for stretch in stretches:
+        kmh = float(stretch.speed_kmh or 0.0)
+        takes = abs(kmh - points[-1][1]) / 3.6 / EASY_M_S2 if points else 0.0
+        settled = min(takes, MOST_OF * (stretch.end_s - stretch.start_s)) + AT_LEAST_S
+        points += [(stretch.start_s + settled, kmh), (stretch.end_s, kmh)]
+    return sorted(dict(points).items())  # stretches may overlap a little, as a passenger's clock has them
 
 
 def segments_from_json(rows: Iterable[Mapping[str, Any]]) -> tuple[Segment, ...]:

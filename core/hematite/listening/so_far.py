@@ -74,13 +74,13 @@ def as_it_goes_on(recording: Recording, situation: Situation, *, vehicle: Vehicl
 
 
 def _standing(heard: Heard) -> list[Family]:
-    kinds = {f.kind: f for f in sorted(heard.families, key=lambda f: f.strength) if f.standing != "nothing"}
-    return sorted(kinds.values(), key=lambda f: f.strength, reverse=True)
+    kinds = {f.kind: f for f in sorted(heard.families, key=lambda f: f.odds) if f.standing != "nothing"}
+    return sorted(kinds.values(), key=lambda f: f.odds, reverse=True)
 
 
 def _decided(heard: Heard) -> bool:
     lead = _telling(heard)
-    return bool(heard.situation.situation != "road" and lead is not None and lead.strength >= ENOUGH_NATS)
+    return bool(heard.situation.situation != "road" and lead is not None and lead.odds >= ENOUGH_NATS)
 
 
 def _telling(heard: Heard) -> Family | None:
@@ -89,9 +89,9 @@ def _telling(heard: Heard) -> Family | None:
 
 def _words(heard: Heard) -> str:
     lead = _telling(heard)
-    if not heard.usable:
-        worst = next(finding for finding in heard.quality if finding.level == "stop")
-        return f"{worst.words} {worst.hint}"
+    spoils = next((finding for finding in heard.quality if finding.level == "stop" or finding.id == "clipped"), None)
+    if spoils is not None:
+        return f"{spoils.words} {spoils.hint}"
     if heard.situation.situation == "road":
         return ON_THE_ROAD
     if lead is not None:

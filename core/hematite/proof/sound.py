@@ -91,6 +91,11 @@ def prove_sound(before: Heard | None, after: Heard) -> SoundProof:
     """Hold an after-recording against the before, or judge it by itself where there is none."""
     if not after.usable:
         return SoundProof(None, (), "cannot_tell", "The new recording is not fit to judge by. Take it again.")
+    if after.clipped:
+        words = (
+            "The new recording was too loud for the pickup: what is faint may be lost in it. Take it again, gain down."
+        )
+        return SoundProof(None, (), "cannot_tell", words)
     if before is None or not before.usable:
         return _alone(after)
     unlike = _unlike(before, after)
@@ -158,7 +163,7 @@ def _strengths(heard: Heard) -> dict[str, float]:
     for family in heard.families:
         if family.kind == GEARS:
             continue
-        strengths[family.kind] = max(family.strength, strengths.get(family.kind, -9.0))
+        strengths[family.kind] = max(family.odds, strengths.get(family.kind, -9.0))
     return strengths
 
 
@@ -176,7 +181,7 @@ def _line_changes(before: Heard, after: Heard) -> tuple[LineChange, ...]:
 
 def _level_change(before: Heard, after: Heard) -> float | None:
     key = before.situation.comparable_as
-    same = key is not None and key == after.situation.comparable_as
+    same = key is not None and key == after.situation.comparable_as and not before.clipped
     return after.level_db - before.level_db if same else None
 
 

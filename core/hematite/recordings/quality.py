@@ -74,7 +74,7 @@ def _clipping(recording: Recording) -> Iterator[Finding]:
     at_top = level >= 0.999 * peak
     flat = at_top[:-2] & at_top[1:-1] & at_top[2:]
     share = float(flat.mean()) if peak > 0.25 else 0.0
-    for name in ("clipped", "touched_ceiling"):
+    for name in ("overdriven", "clipped", "touched_ceiling"):
         if share > _limit(name):
             yield _finding(name, share)
             return

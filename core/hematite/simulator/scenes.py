@@ -20,6 +20,7 @@ Floats = npt.NDArray[np.float64]
 
 OUTER_LOAD, INNER_LOAD = 1.7, 0.4  # of the straight-on load, in a brisk bend; judgement
 ROUGH_ROAR = 1.5  # how much louder the road roars on a rough surface, less one; judgement
+EASY_M_S2, COARSE_HZ = 1.5, 200  # how a driver changes speed on a test drive, judgement; and how finely it is reckoned
 FIRST_ENGINE_ORDERS = (1.0, 2.0, 4.0, 6.0)
 
 
@@ -84,7 +85,7 @@ def coast_down(*, rate: int, seconds: float, turns_per_s: float, stops_after_s: 
 
 
 def road_run(*, rate: int, segments: Sequence[Mapping[str, Any]], circumference_m: float, seed: int) -> Drive:
-    """Return a run through segments of the case format, each at its own speed and state, speeds joined by ramps."""
+    """Return a run through segments of the case format, each in its own state, and at its speed once reached."""
     end = max(float(s["end_s"]) for s in segments)
     times = np.arange(int(rate * end)) / rate
     wanted = np.zeros_like(times)
@@ -96,10 +97,17 @@ def road_run(*, rate: int, segments: Sequence[Mapping[str, Any]], circumference_
         torque[inside] = s["state"] not in ("coast", "brake")
         braking[inside] = s["state"] == "brake"
         rough[inside] = s.get("surface") == "rough"
-    rates = signal.filtfilt(*signal.butter(1, 0.5, fs=200), wanted[:: rate // 200], padlen=0)
-    rates = np.interp(times, times[:: rate // 200][: len(rates)], rates)
+    rates = np.interp(times, times[:: rate // COARSE_HZ], _reached(wanted[:: rate // COARSE_HZ], circumference_m))
     wander = 1 + 0.004 * np.sin(2 * np.pi * times / 3.1 + np.random.default_rng(seed).uniform(0, 6.28))
     return Drive(rate, np.clip(rates, 0, None) * wander, steer, torque, braking, rough)
+
+
+def _reached(wanted: Floats, circumference_m: float) -> Floats:
+    """Return what a driver makes of wanted turns a second, shape (n,) at `COARSE_HZ`: no wheel changes in a moment."""
+    most, reached = EASY_M_S2 / circumference_m / COARSE_HZ, wanted.copy()
+    for n in range(1, len(wanted)):
+        reached[n] = reached[n - 1] + np.clip(wanted[n] - reached[n - 1], -most, most)
+    return reached
 
 
 def record(scene: Scene, drive: Drive, *, place: str, number: int, alone: bool = False) -> Recording:

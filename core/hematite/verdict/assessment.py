@@ -5,7 +5,6 @@ from dataclasses import dataclass, field, replace
 
 from hematite.beliefs import HubBelief, Weighed, weigh
 from hematite.decision import (
-    ACT_AT,
     ELSEWHERE,
     GROUPS,
     ROADS,
@@ -13,6 +12,7 @@ from hematite.decision import (
     Choice,
     Culprit,
     Decision,
+    act_at,
     decide,
     facts_of,
     name_culprits,
@@ -74,9 +74,10 @@ class HubVerdict:
         """Return how the hub stands, a key of `STANDINGS`. Who was never touched is at most suspect."""
         if self.choice.off_road:
             return "danger"
+        sure = any(self.belief.of_group(group) >= act_at(group) for group in AT_HUBS)
         if not touched(self.belief):
-            return "suspect" if self.probability >= ACT_AT else "unheard"
-        if self.probability >= ACT_AT:
+            return "suspect" if sure else "unheard"
+        if sure:
             return "culprit"
         return "suspect" if self.probability >= SUSPECT_AT else "quiet"
 

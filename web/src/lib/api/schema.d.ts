@@ -1831,7 +1831,7 @@ export interface components {
         };
         /**
          * FamilyOut
-         * @description A family of lines.
+         * @description A family of lines. `odds` is what its `strength` comes to beside what luck makes, both in nats.
          */
         FamilyOut: {
             /** Kind */
@@ -1844,6 +1844,8 @@ export interface components {
             score_db: number;
             /** Strength */
             strength: number;
+            /** Odds */
+            odds: number;
             /** Standing */
             standing: string;
             /** Lines */
@@ -2026,7 +2028,7 @@ export interface components {
          * LiveOut
          * @description What a recording tells while it is still being made; `families` are those that stand out of chance.
          *
-         *     At a strength of `enough_nats` it is decided.
+         *     At odds of `enough_nats` it is decided.
          */
         LiveOut: {
             /** Seconds */

@@ -4,7 +4,7 @@
 
 	let { ear }: { ear: LiveEar } = $props();
 	const found = $derived(ear.found);
-	const share = (strength: number) => Math.min(1, Math.max(0, strength / (found?.enough_nats ?? 1)));
+	const share = (odds: number) => Math.min(1, Math.max(0, odds / (found?.enough_nats ?? 1)));
 	const heardIn = $derived(found ? `${found.seconds.toFixed(0)} s heard` : '');
 </script>
 
@@ -25,9 +25,9 @@
 					aria-label="How surely: {family.words}"
 					aria-valuemin="0"
 					aria-valuemax="100"
-					aria-valuenow={Math.round(100 * share(family.strength))}
+					aria-valuenow={Math.round(100 * share(family.odds))}
 				>
-					<div class="h-full rounded-xs bg-blued" style:width="{100 * share(family.strength)}%"></div>
+					<div class="h-full rounded-xs bg-blued" style:width="{100 * share(family.odds)}%"></div>
 				</div>
 			</div>
 		{/each}

@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 from hematite.bearings import Row
 from hematite.listening import Situation, as_it_goes_on, hear_so_far
-from hematite.listening.so_far import ENOUGH, LOOK_EVERY_S, MORE, NO_SPEED, NOTHING, ON_THE_ROAD, WAIT
+from hematite.listening.so_far import BY_LUCK, ENOUGH, LOOK_EVERY_S, MORE, NO_SPEED, NOTHING, ON_THE_ROAD, WAIT
 from hematite.recordings import Recording
 from hematite.simulator import simulate
 from hematite.vehicles import Axle, Hub, Vehicle
@@ -26,7 +26,7 @@ class SoFar(unittest.TestCase):
     """Looks at one sound as it grows."""
 
     def test_evidence_grows_until_it_is_decided(self) -> None:
-        """Too short to ask; then a mark that stands ever higher; decided at ten thousand to one and not before."""
+        """Too short to ask; then a mark that stands ever higher; decided at ten thousand to one, no sooner."""
         sound = simulate(HUB, condition="outer_race", turns_per_s=8.0, duration_s=11.0, seed=2)
         looks = as_it_goes_on(sound, situation(), vehicle=CAR)
         self.assertEqual([round(one.seconds / LOOK_EVERY_S, 1) for one in looks], [1.0, 2.0, 3.0, 4.0, 4.4])
@@ -34,9 +34,12 @@ class SoFar(unittest.TestCase):
         for one in looks[1:]:
             lead = one.standing[0]
             self.assertEqual(lead.kind, "outer_race")
-            self.assertEqual(one.decided, lead.odds >= 9.2)
-            self.assertEqual(one.words, ENOUGH if one.decided else MORE)
-        self.assertTrue(looks[-1].decided)
+            self.assertEqual(one.decided, lead.strength >= 9.2 and lead.odds >= 4.6)
+            words = ENOUGH if one.decided else BY_LUCK if lead.strength >= 9.2 else MORE
+            self.assertEqual(one.words, words)
+        self.assertEqual(looks[-1].words, BY_LUCK)  # a drive turns here too; a wheel let go is alone
+        alone = hear_so_far(sound, situation(situation="stand_spin"), vehicle=CAR)
+        self.assertEqual((alone.standing[0].kind, alone.decided, alone.words), ("outer_race", True, ENOUGH))
 
     def test_what_would_help(self) -> None:
         """Hiss decides nothing, and says so with and without a speed; a run on the road goes on; clipping is told."""

@@ -101,7 +101,7 @@ class FamilyOut(Schema):
 class LiveOut(Schema):
     """What a recording tells while it is still being made; `families` are those that stand out of chance.
 
-    At odds of `enough_nats` it is decided.
+    It is decided at a strength of `enough_nats` and odds of `clear_nats`.
     """
 
     seconds: float
@@ -109,6 +109,7 @@ class LiveOut(Schema):
     speed_words: str
     families: list[FamilyOut]
     enough_nats: float
+    clear_nats: float
     decided: bool
     words: str
 

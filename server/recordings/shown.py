@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from dataclasses import asdict
 
 from hematite.evidence.on_the_road import SURE_DEVIATIONS
-from hematite.families import Family
+from hematite.families import CLEAR, Family
 from hematite.families.words import family_words
 from hematite.listening import ENOUGH_NATS, Corner, RoadTest, SoFar, compare, heard_from_json
 
@@ -69,6 +69,7 @@ def live_out(found: SoFar) -> dict:
         "speed_words": found.heard.speed_words if found.heard else "",
         "families": [_family(family) for family in found.standing],
         "enough_nats": ENOUGH_NATS,
+        "clear_nats": CLEAR,
         "decided": found.decided,
         "words": found.words,
     }

@@ -1,15 +1,15 @@
 """What has been heard so far, while a recording is still being made: whether that is enough, and what would help.
 
-Stopping rule: a wheel on stands is decided when what stands highest does so by 9.2 nats, ten thousand to one. Over hiss
-e to the power of a strength is one on average or less, so one family at one look is wrong at most once in ten thousand
-(Markov's bound): of some twenty families at eleven looks, at most once in 45 recordings of hiss. A run on the road goes
-on through its bends.
+Stopping rule: a wheel on stands is decided when what stands highest does so by 9.2 nats, ten thousand to one, and is
+clear of luck, a hundred to one. Over hiss e to the power of a strength is one on average or less, so one family at one
+look is wrong at most once in ten thousand (Markov's bound): of some twenty families at eleven looks, at most once in 45
+recordings of hiss. A run on the road goes on through its bends.
 """
 
 from dataclasses import dataclass, replace
 
 from hematite.errors import BadSpeed
-from hematite.families import GEARS, Family
+from hematite.families import CLEAR, GEARS, Family
 from hematite.families.words import VERY_STRONG
 from hematite.listening.heard import Heard
 from hematite.listening.hearing import listen
@@ -22,8 +22,9 @@ ENOUGH_NATS = VERY_STRONG
 LEAST_S = 5.0  # of sound, before anything is asked of it: shorter is called short afterwards
 LONG_S = 30.0  # after so long more of the same brings little; judgement
 NO_FAULT = (GEARS, "tread", "whole_orders")  # kinds that decide nothing at a wheel in the air
-ENOUGH = "Enough: what stands out does so by ten thousand to one."
+ENOUGH = "Enough: by ten thousand to one it is no hiss, by a hundred to one no other noise."
 MORE = "Something shows. Ten more seconds would tell more."
+BY_LUCK = "It stands out, but engine or gears may make it by luck. Let the wheel go by hand, or hear the other hubs."
 NO_SPEED = "No speed is told by the sound yet. Ten more seconds, turned faster; or tap the turns."
 NOTHING = "Nothing stands out so far. Ten more seconds; nearer to the bearing or faster shows more."
 LONG = (
@@ -80,7 +81,9 @@ def _standing(heard: Heard) -> list[Family]:
 
 def _decided(heard: Heard) -> bool:
     lead = _telling(heard)
-    return bool(heard.situation.situation != "road" and lead is not None and lead.odds >= ENOUGH_NATS)
+    if lead is None or heard.situation.situation == "road":
+        return False
+    return bool(lead.strength >= ENOUGH_NATS and lead.odds >= CLEAR)
 
 
 def _telling(heard: Heard) -> Family | None:
@@ -95,7 +98,7 @@ def _words(heard: Heard) -> str:
     if heard.situation.situation == "road":
         return ON_THE_ROAD
     if lead is not None:
-        return ENOUGH if _decided(heard) else MORE
+        return ENOUGH if _decided(heard) else BY_LUCK if lead.strength >= ENOUGH_NATS else MORE
     if heard.duration_s >= LONG_S:
         return LONG
     return NOTHING if heard.turns_per_s else NO_SPEED

@@ -2028,7 +2028,7 @@ export interface components {
          * LiveOut
          * @description What a recording tells while it is still being made; `families` are those that stand out of chance.
          *
-         *     At odds of `enough_nats` it is decided.
+         *     It is decided at a strength of `enough_nats` and odds of `clear_nats`.
          */
         LiveOut: {
             /** Seconds */
@@ -2041,6 +2041,8 @@ export interface components {
             families: components["schemas"]["FamilyOut"][];
             /** Enough Nats */
             enough_nats: number;
+            /** Clear Nats */
+            clear_nats: number;
             /** Decided */
             decided: boolean;
             /** Words */

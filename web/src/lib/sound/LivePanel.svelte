@@ -4,7 +4,9 @@
 
 	let { ear }: { ear: LiveEar } = $props();
 	const found = $derived(ear.found);
-	const share = (odds: number) => Math.min(1, Math.max(0, odds / (found?.enough_nats ?? 1)));
+	type Found = { strength: number; odds: number };
+	const share = (family: Found) =>
+		found ? Math.min(1, Math.max(0, Math.min(family.strength / found.enough_nats, family.odds / found.clear_nats))) : 0;
 	const heardIn = $derived(found ? `${found.seconds.toFixed(0)} s heard` : '');
 </script>
 
@@ -25,9 +27,9 @@
 					aria-label="How surely: {family.words}"
 					aria-valuemin="0"
 					aria-valuemax="100"
-					aria-valuenow={Math.round(100 * share(family.odds))}
+					aria-valuenow={Math.round(100 * share(family))}
 				>
-					<div class="h-full rounded-xs bg-blued" style:width="{100 * share(family.odds)}%"></div>
+					<div class="h-full rounded-xs bg-blued" style:width="{100 * share(family)}%"></div>
 				</div>
 			</div>
 		{/each}

@@ -77,7 +77,7 @@ def live_out(found: SoFar) -> dict:
 
 def _family(family: Family) -> dict:
     lines = [{"name": name, "order": order, "db": db} for name, order, db in family.lines]
-    said = {"standing": family.standing, "by_chance": family.by_chance, "words": family_words(family)}
+    said = {name: getattr(family, name) for name in ("odds", "standing", "by_chance")} | {"words": family_words(family)}
     return asdict(family) | said | {"lines": lines}
 
 

@@ -66,7 +66,7 @@ class Family:
         What has lines at half its order too is likely something else: an engine's working cycle is two of its turns.
         """
         by_luck = self.strength * (1 - 1 / LUCK_FALLS) + max(self.halves, 0.0)
-        return self.strength - float(np.log1p(self.luck * np.exp(min(by_luck, 50.0))))
+        return float(self.strength) - float(np.log1p(self.luck * np.exp(min(by_luck, 50.0))))
 
     @property
     def standing(self) -> str:

@@ -3,7 +3,9 @@
 import unittest
 from dataclasses import replace
 
-from hematite.evidence import Observation, inspected, statements_of
+from hematite.beliefs import weigh
+from hematite.evidence import Observation, Statement, inspected, statements_of
+from hematite.following import contradictions
 from hematite.vehicles import Axle, Hub, Vehicle
 from hematite.verdict import Assessment, as_json, assess
 
@@ -133,6 +135,14 @@ class ManyAndGrave(unittest.TestCase):
         ]  # fmt: skip
         verdict = judged(replace(TANDEM, duty=("just_worked_on",)), *said).at("A1L")
         self.assertEqual((verdict.mechanism, verdict.choice.choice), ("too_tight", "adjust"))
+
+    def test_what_is_heard_from_afar_contradicts_nobody(self) -> None:
+        """Lines that swell in a bend may be another hub's: that this one is silent is no contradiction."""
+        afar = Statement("lines_in_bends", "A2L", {"here": 1.0})
+        silent = Statement("fault_lines", "A2L", {"nothing": 1.0})
+        self.assertEqual(contradictions(weigh([afar, silent], CAR)), ())
+        near = Statement("spin", "A2L", {"rumbles": 1.0})
+        self.assertEqual([one.hub for one in contradictions(weigh([near, silent], CAR))], ["A2L"])
 
     def test_contradictions_within_one_kind_of_test(self) -> None:
         """Free and rumbling by two people: both stand, and it is said."""

@@ -9,6 +9,7 @@ from statistics import NormalDist
 from hematite.evidence import Statement, heard_statements
 from hematite.evidence.witnesses import outcomes, overall
 from hematite.families import Family
+from hematite.families.words import family_words
 from hematite.listening import Corner, Heard, Situation
 from hematite.listening.heard import Tone
 from hematite.listening.road import RoadTest
@@ -160,7 +161,10 @@ class Shares(unittest.TestCase):
         alone, among = family("outer_race", 12.0), family("outer_race", 12.0, luck=0.75)
         self.assertEqual((alone.odds, alone.standing), (12.0, "clear"))
         self.assertEqual((among.standing, replace(among, strength=24.0).standing), ("faint", "clear"))
-        self.assertEqual(replace(among, strength=24.0, halves=9.0).standing, "nothing")
+        slower = replace(among, strength=24.0, halves=9.0)
+        self.assertEqual((slower.standing, slower.may_be_luck), ("faint", True))
+        self.assertIn("unless engine, gears", family_words(slower))
+        self.assertNotIn("unless", family_words(alone) + family_words(family("outer_race", 3.0, luck=0.75)))
 
     def test_what_a_neighbour_carries_convicts_nobody(self) -> None:
         """But a wheel spun by hand that turns no other has all its lines to itself."""

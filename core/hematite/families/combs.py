@@ -70,8 +70,13 @@ class Family:
 
     @property
     def standing(self) -> str:
-        """Return 'clear', 'faint' or 'nothing'."""
-        return "clear" if self.odds >= CLEAR else "faint" if self.odds >= FAINT else "nothing"
+        """Return 'clear', 'faint' or 'nothing'; what luck may explain is no clearer than faint."""
+        return "clear" if self.odds >= CLEAR else "faint" if self.strength >= FAINT else "nothing"
+
+    @property
+    def may_be_luck(self) -> bool:
+        """Return whether it stands clear out of hiss, and only something else that turns may explain it as well."""
+        return self.strength >= CLEAR and self.standing == "faint"
 
     @property
     def by_chance(self) -> float:

@@ -11,6 +11,8 @@ def family_words(family: Family) -> str:
     parts = [str(table("families/kinds.toml")[family.kind]["words"])]
     if family.standing == "nothing":
         parts.append("not to be heard")
+    elif family.may_be_luck:
+        parts.append("unless engine, gears or a tyre make it")
     else:
         parts.append("very strong" if family.odds >= VERY_STRONG else {"clear": "strong"}.get(family.standing, "faint"))
     return "; ".join(filter(None, (", ".join(parts), family.note)))

@@ -44,10 +44,11 @@ def contradictions(weighed: Weighed) -> tuple[Contradiction, ...]:
     """Return, hub by hub, what speaks strongest each way where both are strong: shown, never averaged away.
 
     Witnesses that look at one hidden thing speak together; one test that was answered both ways contradicts itself.
+    What was heard from afar may be another hub's, and contradicts nobody at this one.
     """
     found = []
     for hub, belief in weighed.hubs.items():
-        own = [one for one, _ in belief.weights if not one.of_vehicle]
+        own = [one for one, _ in belief.weights if not (one.of_vehicle or witnesses()[one.witness].get("from_afar"))]
         found += [_with_itself(hub, one) for one in own if _both_ways(one)]
         pulls = [(_pull(weighed, hub, kin), kin[0]) for kin in likelihood.kin(own).values() if _alone(weighed, kin)]
         up = max(pulls, key=lambda pull: pull[0], default=(0.0, None))

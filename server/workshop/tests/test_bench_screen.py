@@ -129,7 +129,7 @@ class Bench(BrowserTestCase):
         page.get_by_role("link", name="Listening bench").click()
         page.wait_for_url("**/bench*")  # the screen before has a button of that name too
         page.get_by_role("button", name=re.compile("^A1L")).click()
-        expect(page.get_by_text("a mark on the outer race, very strong")).to_be_visible()
+        expect(page.get_by_text("a mark on the outer race, unless engine")).to_be_visible()
         expect(page.get_by_text("Fetching the sound")).to_be_hidden(timeout=20_000)
         expect(page.get_by_role("button", name="Play")).to_be_enabled(timeout=20_000)
         page.keyboard.press(" ")

@@ -6,7 +6,12 @@
 	const found = $derived(ear.found);
 	type Found = { strength: number; odds: number };
 	const share = (family: Found) =>
-		found ? Math.min(1, Math.max(0, Math.min(family.strength / found.enough_nats, family.odds / found.clear_nats))) : 0;
+		found
+			? Math.min(
+					1,
+					Math.max(0, Math.min(family.strength / found.enough_nats, family.odds / found.clear_nats))
+				)
+			: 0;
 	const heardIn = $derived(found ? `${found.seconds.toFixed(0)} s heard` : '');
 </script>
 

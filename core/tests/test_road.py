@@ -106,9 +106,11 @@ class InBends(unittest.TestCase):
             else:
                 self.assertEqual(found["kind"], "profile")
                 np.testing.assert_allclose(found["points"], expected)
-        quiet = segments_from_json([{"start_s": 0, "end_s": 5, "state": "straight"}])
-        one = Situation("r", "cabin", situation="road", speed={"kind": "road", "kmh": 70.0}, segments=quiet)
-        self.assertEqual(one.effective_speed["kind"], "road")
+        for row, kinds in (({}, ("road", "unknown")), ({"speed_kmh": 40.0}, ("road", "profile"))):
+            segments = segments_from_json([{"start_s": 0, "end_s": 5, "state": "left"} | row])
+            for speed, kind in zip(({"kind": "road", "kmh": 70.0}, {"kind": "unknown"}), kinds, strict=True):
+                one = Situation("r", "cabin", situation="road", speed=speed, segments=segments)
+                self.assertEqual(one.effective_speed["kind"], kind)
 
     def test_bends_make_no_difference_to_a_sound_car(self) -> None:
         """Nothing is accused; no side."""

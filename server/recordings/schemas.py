@@ -98,18 +98,19 @@ class FamilyOut(Schema):
     hubs: list[str]
 
 
-class LiveOut(Schema):
-    """What a recording tells while it is still being made; `families` are those that stand out of chance.
+class LiveFamilyOut(FamilyOut):
+    """A family of lines, and how far it is on the way to being decided, from 0 to 1."""
 
-    It is decided at a strength of `enough_nats` and odds of `clear_nats`.
-    """
+    surely: float
+
+
+class LiveOut(Schema):
+    """What a recording tells while it is still being made; `families` are those that stand out of chance."""
 
     seconds: float
     turns_per_s: float | None
     speed_words: str
-    families: list[FamilyOut]
-    enough_nats: float
-    clear_nats: float
+    families: list[LiveFamilyOut]
     decided: bool
     words: str
 

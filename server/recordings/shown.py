@@ -4,9 +4,9 @@ from collections.abc import Iterable
 from dataclasses import asdict
 
 from hematite.evidence.on_the_road import SURE_DEVIATIONS
-from hematite.families import CLEAR, Family
+from hematite.families import Family, surest_first
 from hematite.families.words import family_words
-from hematite.listening import ENOUGH_NATS, Corner, RoadTest, SoFar, compare, heard_from_json
+from hematite.listening import Corner, RoadTest, SoFar, compare, heard_from_json, how_surely
 
 from recordings.models import Recording
 
@@ -57,7 +57,7 @@ def recording_out(row: Recording, corner: Corner | None = None) -> dict:
         "band_low_hz": heard.band.low_hz if heard and heard.band else None,
         "band_high_hz": heard.band.high_hz if heard and heard.band else None,
         "quality": [asdict(finding) for finding in heard.quality] if heard else [],
-        "families": [_family(family) for family in heard.families] if heard else [],
+        "families": [_family(family) for family in surest_first(heard.families)] if heard else [],
     }
 
 
@@ -67,9 +67,7 @@ def live_out(found: SoFar) -> dict:
         "seconds": found.seconds,
         "turns_per_s": found.heard.turns_per_s if found.heard else None,
         "speed_words": found.heard.speed_words if found.heard else "",
-        "families": [_family(family) for family in found.standing],
-        "enough_nats": ENOUGH_NATS,
-        "clear_nats": CLEAR,
+        "families": [_family(family) | {"surely": how_surely(family)} for family in found.standing],
         "decided": found.decided,
         "words": found.words,
     }

@@ -11,7 +11,7 @@ from hematite.families import AS_LIKELY
 from hematite.listening import Heard, RoadTest
 from hematite.vehicles import Vehicle
 
-SURE_DEVIATIONS = 4.0  # clicks are taken as certain from here on; judgement
+SURE_DEVIATIONS = 4.0  # from here on a difference is told in words, and clicks are certain; judgement
 CLICK_DB = 3.0
 LOUDER_DOUBT_DB = 2.0  # of how far clicks rise at one hub over another: each is another drive; judgement
 # What a road test measures where an answer is true, first where nothing changes: the usual difference and its spread in

@@ -3,7 +3,15 @@
 from hematite.families.combs import AS_LIKELY, CLEAR, FAINT, LUCK, UNSIZED, Comb, Family, combs
 from hematite.families.ear import Ear
 from hematite.families.gears import GEARS, gear_family, song_of
-from hematite.families.rings import BEARING_KINDS, MARKS, WORN, WORN_HARMONICS, bearing_families, unknown_families
+from hematite.families.rings import (
+    BEARING_KINDS,
+    MARKS,
+    WORN,
+    WORN_HARMONICS,
+    bearing_families,
+    surest_first,
+    unknown_families,
+)
 from hematite.families.tones import geared_tones, steady_tones_hz
 from hematite.families.whole import (
     SURE,
@@ -41,6 +49,7 @@ __all__ = [
     "once_a_turn",
     "song_of",
     "steady_tones_hz",
+    "surest_first",
     "tread_family",
     "unknown_families",
     "wheel_scale",

@@ -73,6 +73,11 @@ def _worn(comb: Comb) -> Comb:
     return replace(comb, kind=WORN, side=0.0, harmonics=WORN_HARMONICS)
 
 
+def surest_first(families: Sequence[Family]) -> list[Family]:
+    """Return families as they are told: a clear mark first, as it may beat once a turn by itself, then by odds."""
+    return sorted(families, key=lambda f: (f.kind in MARKS and f.standing == "clear", f.odds), reverse=True)
+
+
 def unknown_families(ear: Ear, *, rotating: str) -> tuple[Family, Family]:
     """Return the best marks and the best wear of a bearing whose geometry is not known, named by its side lines.
 

@@ -7,10 +7,9 @@ from hematite.listening.hearing import listen
 from hematite.listening.road import RoadTest
 from hematite.listening.shown import shown_spectrum
 from hematite.listening.situation import Segment, Situation
-from hematite.listening.so_far import ENOUGH_NATS, SoFar, as_it_goes_on, hear_so_far
+from hematite.listening.so_far import SoFar, as_it_goes_on, hear_so_far, how_surely
 
 __all__ = [
-    "ENOUGH_NATS",
     "Corner",
     "Heard",
     "RoadTest",
@@ -22,6 +21,7 @@ __all__ = [
     "hear_so_far",
     "heard_from_json",
     "heard_to_json",
+    "how_surely",
     "listen",
     "only_band",
     "shown_spectrum",

@@ -23,7 +23,7 @@ Course = tuple[Heard, WheelTurns]
 Name = tuple[str, str, tuple[str, ...], float]
 
 
-def stands(heard: Heard) -> float:
+def _stands(heard: Heard) -> float:
     """Return how high whatever stands highest does: on the wheel's true course it is highest."""
     return max((family.strength for family in heard.families), default=0.0)
 
@@ -47,7 +47,7 @@ def at_its_side(
     at_each = {shift: _less(by_order(heard, taken, one, bearings), len(shifts)) for shift, one in courses.items()}
     if hub is not None:
         both = [course, *((at_each[shift], courses[shift]) for shift in shifts)]
-        return max(both, key=lambda one: stands(one[0]))
+        return max(both, key=lambda one: _stands(one[0]))
     logged = heard.situation.effective_speed.get("kind") == "profile"
     whose = bends.whose(turns, stated, logged=logged)
     named = {shift: _by_name(one.families) for shift, one in at_each.items()}

@@ -9,7 +9,8 @@ from hematite.errors import BadSpeed
 
 STATES = ("straight", "left", "right", "coast", "brake")
 SURFACES = ("", "smooth", "rough")
-SAYS_LESS = ("unknown", "road")  # kinds of speed that say less than the speed of every stretch
+# Kinds of speed that say less than so many stretches with speeds of their own: one does not speak for a whole run.
+SAYS_LESS = {"unknown": 1, "road": 2}
 EASY_M_S2 = 1.5  # how a driver speeds up or slows down between stretches of a test drive; judgement
 MOST_OF, AT_LEAST_S = 0.8, 0.01  # of a stretch that a change of speed takes
 
@@ -47,7 +48,8 @@ class Situation:
     def effective_speed(self) -> Mapping[str, Any]:
         """Return the stated speed, or the profile that the road's stretches make where they tell more."""
         timed = [s for s in self.segments if s.speed_kmh]
-        if self.speed.get("kind", "unknown") not in SAYS_LESS or not timed:
+        kind = self.speed.get("kind", "unknown")
+        if len(timed) < SAYS_LESS.get(kind, len(timed) + 1):
             return self.speed
         return {"kind": "profile", "points": _profile(timed)}
 

@@ -8,8 +8,10 @@ recordings of hiss. A run on the road goes on through its bends.
 
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from hematite.errors import BadSpeed
-from hematite.families import CLEAR, GEARS, Family
+from hematite.families import CLEAR, GEARS, Family, surest_first
 from hematite.families.words import VERY_STRONG
 from hematite.listening.heard import Heard
 from hematite.listening.hearing import listen
@@ -75,15 +77,21 @@ def as_it_goes_on(recording: Recording, situation: Situation, *, vehicle: Vehicl
 
 
 def _standing(heard: Heard) -> list[Family]:
-    kinds = {f.kind: f for f in sorted(heard.families, key=lambda f: f.odds) if f.standing != "nothing"}
-    return sorted(kinds.values(), key=lambda f: f.odds, reverse=True)
+    found: dict[str, Family] = {}
+    for family in surest_first(heard.families):
+        if family.standing != "nothing":
+            found.setdefault(family.kind, family)
+    return list(found.values())
+
+
+def how_surely(family: Family) -> float:
+    """Return how far a family is on the way to being decided, from 0 to 1."""
+    return float(np.clip(min(family.strength / ENOUGH_NATS, family.odds / CLEAR), 0.0, 1.0))
 
 
 def _decided(heard: Heard) -> bool:
     lead = _telling(heard)
-    if lead is None or heard.situation.situation == "road":
-        return False
-    return bool(lead.strength >= ENOUGH_NATS and lead.odds >= CLEAR)
+    return lead is not None and heard.situation.situation != "road" and how_surely(lead) >= 1
 
 
 def _telling(heard: Heard) -> Family | None:

@@ -43,8 +43,7 @@ class Recordings(WorkshopTestCase):
         made = {"place": "A1L", "speed": WHEEL, "situation": "stand_spin"}
         found = self.live(wav("outer_race"), made).json()
         self.assertEqual((found["families"][0]["kind"], found["decided"]), ("outer_race", True))
-        lead = found["families"][0]
-        self.assertTrue(lead["strength"] >= found["enough_nats"] and lead["odds"] >= found["clear_nats"])
+        self.assertEqual(found["families"][0]["surely"], 1.0)
         short = self.live(wav("outer_race", seconds=1.0), made).json()
         self.assertEqual((short["families"], short["decided"], short["turns_per_s"]), ([], False, None))
         self.assertEqual(Recording.objects.count() + Sound.objects.count(), 0)

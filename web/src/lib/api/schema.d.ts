@@ -2025,10 +2025,40 @@ export interface components {
             made: string;
         };
         /**
+         * LiveFamilyOut
+         * @description A family of lines, and how far it is on the way to being decided, from 0 to 1.
+         */
+        LiveFamilyOut: {
+            /** Kind */
+            kind: string;
+            /** Order */
+            order: number;
+            /** Found Order */
+            found_order: number;
+            /** Score Db */
+            score_db: number;
+            /** Strength */
+            strength: number;
+            /** Odds */
+            odds: number;
+            /** Standing */
+            standing: string;
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            /** Row */
+            row: string;
+            /** Words */
+            words: string;
+            /** By Chance */
+            by_chance: number;
+            /** Hubs */
+            hubs: string[];
+            /** Surely */
+            surely: number;
+        };
+        /**
          * LiveOut
          * @description What a recording tells while it is still being made; `families` are those that stand out of chance.
-         *
-         *     It is decided at a strength of `enough_nats` and odds of `clear_nats`.
          */
         LiveOut: {
             /** Seconds */
@@ -2038,11 +2068,7 @@ export interface components {
             /** Speed Words */
             speed_words: string;
             /** Families */
-            families: components["schemas"]["FamilyOut"][];
-            /** Enough Nats */
-            enough_nats: number;
-            /** Clear Nats */
-            clear_nats: number;
+            families: components["schemas"]["LiveFamilyOut"][];
             /** Decided */
             decided: boolean;
             /** Words */

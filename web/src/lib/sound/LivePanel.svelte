@@ -4,14 +4,6 @@
 
 	let { ear }: { ear: LiveEar } = $props();
 	const found = $derived(ear.found);
-	type Found = { strength: number; odds: number };
-	const share = (family: Found) =>
-		found
-			? Math.min(
-					1,
-					Math.max(0, Math.min(family.strength / found.enough_nats, family.odds / found.clear_nats))
-				)
-			: 0;
 	const heardIn = $derived(found ? `${found.seconds.toFixed(0)} s heard` : '');
 </script>
 
@@ -32,9 +24,9 @@
 					aria-label="How surely: {family.words}"
 					aria-valuemin="0"
 					aria-valuemax="100"
-					aria-valuenow={Math.round(100 * share(family))}
+					aria-valuenow={Math.round(100 * family.surely)}
 				>
-					<div class="h-full rounded-xs bg-blued" style:width="{100 * share(family)}%"></div>
+					<div class="h-full rounded-xs bg-blued" style:width="{100 * family.surely}%"></div>
 				</div>
 			</div>
 		{/each}

@@ -231,7 +231,8 @@ class Shares(unittest.TestCase):
 
     def test_a_road_test_has_no_cliff(self) -> None:
         """A quarter of a decibel more never changes much; what is measured badly says nothing either way."""
-        swells = lambda db, doubt: said(heard(road=(RoadTest("lines_in_bends", db, doubt, "", ""),)))  # noqa: E731
+        lines = family("outer_race", 9.0)
+        swells = lambda db, doubt: said(heard(lines, road=(RoadTest("lines_in_bends", db, doubt, "", ""),)))  # noqa: E731
         here = [swells(db / 4, 1.0)["lines_in_bends", "A1L"].shares["here"] for db in range(33)]
         self.assertTrue(all(0 <= more - less < 0.1 for less, more in pairwise(here)))
         self.assertGreater(here[-1], 0.85)
@@ -268,14 +269,32 @@ class InBends(unittest.TestCase):
             RoadTest("lines_in_bends", 6.0, 1.0, "", "", ("A1L", "A1R")),
             RoadTest("hum_in_bends", -6.0, 1.0, "", ""),
         )
-        one = heard(family("outer_race", 9.0, hubs=("A1L", "A1R")), place="cabin", road=(lines, hum))
+        stands = family("outer_race", 9.0, hubs=("A1L", "A1R")), family("whole_orders", 9.0)
+        one = heard(*stands, place="cabin", road=(lines, hum))
         right = {("hum_in_bends", hub): "here" if hub.endswith("R") else "away" for hub in ALL}
         front = {("lines_in_bends", "A1L"): "here", ("lines_in_bends", "A1R"): "away"}
         self.assertEqual(self.of(one), front | right)
 
+    def test_what_may_be_luck_says_little(self) -> None:
+        """What something else does in bends is nothing to a bearing; but nothing else swells by so much."""
+
+        def here(odds: float, db: float) -> float:
+            lines = family("outer_race", odds, hubs=("A1L",))
+            other = family("inner_race", 9.0, hubs=("A2L",))  # followed as well, but not in this test
+            test = RoadTest("lines_in_bends", db, 1.0, "", "", ("A1L",))
+            found = said(heard(lines, other, place="cabin", road=(test,)))
+            return found["lines_in_bends", "A1L"].shares["here"]
+
+        usual = (overall("lines_in_bends") / overall("lines_in_bends").sum())[0]
+        self.assertAlmostEqual(here(-20.0, 3.0), usual, places=4)
+        self.assertGreater(here(20.0, 3.0) - 0.1, here(0.0, 3.0))
+        self.assertGreater(here(0.0, 3.0), usual)
+        self.assertAlmostEqual(here(0.0, 12.0), here(20.0, 12.0), delta=0.05)
+
     def test_a_pickup_at_a_hub_hears_its_own_tyre(self) -> None:
         """So it tells nothing of the side; its own bearing's lines do."""
         tests = [RoadTest(kind, 6.0, 1.0, "", "") for kind in ("load", "hum_in_bends", "lines_in_bends")]
+        tests[-1] = replace(tests[-1], hubs=("A2R",))
         at_hub = heard(family("outer_race", 9.0, hubs=("A2R",)), place="A2R", road=tuple(tests))
         self.assertEqual(self.of(at_hub), {("lines_in_bends", "A2R"): "away"})
 
@@ -306,9 +325,9 @@ class InBends(unittest.TestCase):
     def test_the_whole_noise_speaks_where_its_lines_do_not(self) -> None:
         """One test is not two witnesses; where bends make no difference to the lines, other noise may still swell."""
         load, even = RoadTest("load", 6.0, 1.0, "", ""), RoadTest("hum_in_bends", 0.5, 1.0, "", "")
-        swells = replace(even, db=6.0)
-        self.assertEqual(self.of(heard(place="cabin", road=(load, even)))["load_test", ""], "right")
-        self.assertNotIn(("load_test", ""), self.of(heard(place="cabin", road=(load, swells))))
+        swells, hum = replace(even, db=6.0), family("whole_orders", 9.0)
+        self.assertEqual(self.of(heard(hum, place="cabin", road=(load, even)))["load_test", ""], "right")
+        self.assertNotIn(("load_test", ""), self.of(heard(hum, place="cabin", road=(load, swells))))
 
 
 class Places(unittest.TestCase):

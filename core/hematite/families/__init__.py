@@ -15,6 +15,7 @@ from hematite.families.rings import (
 from hematite.families.tones import geared_tones, steady_tones_hz
 from hematite.families.whole import (
     SURE,
+    TYRE_KINDS,
     Turning,
     hum_family,
     in_nats,
@@ -33,6 +34,7 @@ __all__ = [
     "LUCK",
     "MARKS",
     "SURE",
+    "TYRE_KINDS",
     "UNSIZED",
     "WORN",
     "WORN_HARMONICS",

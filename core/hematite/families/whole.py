@@ -34,6 +34,7 @@ HUMP_ORDERS, HUMP_FLOOR_ORDERS = 0.8, 14.0  # one per cent of order 65, and its 
 BEST_HUMP = 3.0  # the highest of some ninety looks stands that many deviations high by chance
 HUMP_FROM = 40.0  # below, an engine geared some five to one smears alike; judgement
 ENGINE_SINGS_TO = 8.5  # times its own turns; what it sings above is faint; judgement
+TYRE_KINDS = ("whole_orders", "tread")
 TREAD_ORDERS = (24.0, 95.0)  # tread blocks round a tyre; common practice, no source
 
 

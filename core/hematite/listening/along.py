@@ -7,7 +7,7 @@ import numpy.typing as npt
 from scipy import signal
 
 from hematite.envelopes import Swell
-from hematite.families import AS_LIKELY, Family
+from hematite.families import AS_LIKELY, TYRE_KINDS, Family
 from hematite.listening.heard import Heard
 from hematite.listening.road import OWN_LINES, TYRE_HUM, Carried, RoadTest, block_times, pitch_test, road_tests
 from hematite.listening.taken import HUM_ORDERS, Taken
@@ -16,7 +16,6 @@ from hematite.speed import WheelTurns
 
 Floats = npt.NDArray[np.float64]
 
-TYRE_KINDS = ("whole_orders", "tread")
 TYRE_LINES = 3  # a tyre's highest lines, whose power tells what the surface does to it
 WHOLE_SOUND = Band(0.0, HUM_ORDERS, 0.0)
 PITCH_RATIO = 1.15  # of the fastest to the slowest speed, for a change of pitch to tell; judgement

@@ -33,6 +33,7 @@ class PreferencesIn(Schema):
 class PersonOut(Schema):
     """The signed-in person."""
 
+    id: int
     name: str
     workshop: str
     units: dict[str, str]
@@ -58,6 +59,7 @@ def _session(request: HttpRequest) -> dict:
     person = None
     if user.is_authenticated:
         person = {
+            "id": user.pk,
             "name": user.shown_name,
             "workshop": user.workshop.name,
             "units": user.preferences.get("units", {}),

@@ -81,7 +81,7 @@ class Hands(BrowserTestCase):
         for n in (1, 2, 3):
             expect(gauge).to_contain_text(re.compile(r"span 0\.0[23]"), timeout=20_000)
             page.keyboard.press("t")
-            expect(page.get_by_label(f"{n}, mm")).not_to_have_value("")
+            expect(page.get_by_label(f"Reading {n}")).not_to_have_value("")
         page.get_by_role("button", name="Log readings").click()
         expect(page.get_by_text(re.compile("mean 0.0[23]")).first).to_be_visible()
         row = Observation.objects.get(kind="end_play")
@@ -92,9 +92,10 @@ class Hands(BrowserTestCase):
         """A thermometer against its mate; a rough spring and a clean look pull apart, and the evidence says so."""
         page = self.at("/test/heat?hub=A2L")
         page.get_by_label("Near the cap, A2L").fill("warm")
-        page.get_by_label("Its mate, or the air").fill("24")
+        expect(page.get_by_text("“warm” was not taken")).to_be_visible()
+        page.get_by_label("Its mate", exact=True).fill("24")
         page.get_by_role("button", name="Log the figures").click()
-        expect(page.get_by_text("Give figures")).to_be_visible()
+        expect(page.get_by_text("Give how warm it is.")).to_be_visible()
         page.get_by_label("Near the cap, A2L").fill("61,5")
         page.get_by_role("button", name="Log the figures").click()
         expect(page.get_by_role("button", name=re.compile("A2L.*much hotter than its mate"))).to_be_visible()

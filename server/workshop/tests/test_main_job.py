@@ -75,11 +75,12 @@ class MainJob(BrowserTestCase):
         page.keyboard.press("r")
         page.get_by_role("heading", name="Play at").wait_for()
         page.get_by_role("button", name=re.compile(f"^{CULPRIT}")).click()
-        for n, reading in enumerate(("0,02", "0.01", "two"), 1):
-            page.get_by_label(f"{n}, mm").fill(reading)
+        for n, reading in enumerate(("0,02", "0.01", "-0.02"), 1):
+            page.get_by_label(f"Reading {n}").fill(reading)
+        expect(page.get_by_text("Read as 0.02 mm.")).to_be_visible()
         page.get_by_role("button", name="Log readings").click()
-        expect(page.get_by_text("Type a figure of zero or more.")).to_be_visible()
-        page.get_by_label("3, mm").fill("0.02")
+        expect(page.get_by_text("Give 0 mm or more.")).to_be_visible()
+        page.get_by_label("Reading 3").fill("0.02")
         page.get_by_role("button", name="Log readings").click()
         expect(page.get_by_text("mean 0.017 mm").first).to_be_visible()
 

@@ -68,11 +68,11 @@ class WholeCaseOnAPhone(BrowserTestCase):
     def measure(self, page: Page) -> None:
         """Dial readings, what moved, and a correction of it; then the spin. A reload keeps half-typed readings."""
         page.get_by_role("button", name=re.compile("^A2L")).tap()
-        page.get_by_label("1, mm").fill("0.31")
+        page.get_by_label("Reading 1").fill("0.31")
         page.reload()
-        expect(page.get_by_label("1, mm")).to_have_value("0.31")
-        page.get_by_label("2, mm").fill("0.30")
-        page.get_by_label("3, mm").fill("0.29")
+        expect(page.get_by_label("Reading 1")).to_have_value("0.31")
+        page.get_by_label("Reading 2").fill("0.30")
+        page.get_by_label("Reading 3").fill("0.29")
         page.get_by_role("button", name="Log readings").tap()
         expect(page.get_by_text("mean 0.300 mm").first).to_be_visible()
         page.get_by_role("radio", name="nothing moved").tap()

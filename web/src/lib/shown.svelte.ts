@@ -1,27 +1,38 @@
 import { session } from './session.svelte';
-import { figure, toSi, unitOf } from './units';
+import { figure, fixed, inField, measured, unitOf, type Unit } from './units';
 
-const unit = (quantity: string) => unitOf(session.reference?.quantities ?? [], session.units, quantity);
+const quantities = () => session.reference?.quantities ?? [];
+const unit = (quantity: string) => unitOf(quantities(), session.units, quantity);
+
+/** A distance goes with the speed that a person likes: an hour of it. */
+const distanceOf = (speed: Unit): Unit => fixed(speed.key === 'mph' ? 'mi' : 'km', 0, speed.factor * 3600);
+
+/** The person's unit of a quantity, and all that it may be written in. */
+export const unitFor = (quantity: string): Unit =>
+	quantity === 'distance' ? distanceOf(unit('speed')) : unit(quantity);
+export const unitsOf = (quantity: string): Unit[] =>
+	quantity === 'distance'
+		? unitsOf('speed').map(distanceOf)
+		: (quantities().find((row) => row.key === quantity)?.units ?? []);
 
 export const unitLabel = (quantity: string) => unit(quantity).label;
 
 /** Millimetres as the person likes lengths, with the unit. */
 export const length = (mm: number) => `${figure(mm / 1000, unit('length'))} ${unit('length').label}`;
 export const lengthFigure = (mm: number) => figure(mm / 1000, unit('length'));
-/** What was typed as a length, in millimetres. */
-export const mmOf = (shown: number) => toSi(shown, unit('length')) * 1000;
-
-/** What was typed as a temperature, in °C, and the other way. */
-export const celsiusOf = (shown: number) => toSi(shown, unit('temperature')) - 273.15;
-
 export const torque = (nm: number) => `${figure(nm, unit('torque'))} ${unit('torque').label}`;
-export const nmOf = (shown: number) => toSi(shown, unit('torque'));
-
-export const kmhOf = (shown: number) => toSi(shown, unit('speed')) * 3.6;
 export const speedFigure = (kmh: number) => figure(kmh / 3.6, unit('speed'));
-export const distanceLabel = () => (unit('speed').key === 'mph' ? 'mi' : 'km');
-export const distanceFigure = (km: number) => Math.round(Number(figure(km / 3.6, unit('speed'))));
-export const kmOf = (shown: number) => Math.round(toSi(shown, unit('speed')) * 3.6);
+export const distance = (km: number) =>
+	`${inField(km * 1000, unitFor('distance'))} ${unitFor('distance').label}`;
+
+/** What a field holds in SI, as the server measures it; null stays not known. */
+export const mm = <T extends number | null>(si: T) => (si === null ? si : measured(si, 0.001)) as T;
+export const celsius = (si: number) => measured(si, 1, 273.15);
+export const kmh = (si: number) => measured(si, 1 / 3.6);
+export const km = <T extends number | null>(si: T) => (si === null ? si : Math.round(si / 1000)) as T;
+/** And the other way. */
+export const ofMm = (given: number | null | undefined) => (given == null ? null : given / 1000);
+export const ofKm = (given: number | null | undefined) => (given == null ? null : given * 1000);
 
 /** A probability, never shown as certain or impossible. */
 export function percent(share: number): string {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { figure, fromSi, toSi, typed, type Unit } from './units';
+import { figure, fromSi, inField, measured, toSi, type Unit } from './units';
 
 const inch: Unit = { key: 'in', label: 'in', factor: 0.0254, offset: 0, decimals: 4 };
 const fahrenheit: Unit = { key: 'f', label: '°F', factor: 5 / 9, offset: 255.3722222222222, decimals: 0 };
@@ -17,15 +17,20 @@ describe('units', () => {
 	});
 });
 
-describe('typed', () => {
-	it.each([
-		['0.21', 0.21],
-		['0,21', 0.21],
-		[' .5 ', 0.5],
-		['-0.1', -0.1]
-	])('reads %s', (text, value) => expect(typed(text)).toBe(value));
+describe('what stands in a field', () => {
+	const mm: Unit = { key: 'mm', label: 'mm', factor: 0.001, offset: 0, decimals: 3 };
+	it('has no more digits than it needs, and nothing where nothing is known', () => {
+		expect([inField(0.00005, mm), inField(0.025, mm), inField(0, mm), inField(null, mm)]).toEqual([
+			'0.05',
+			'25',
+			'0',
+			''
+		]);
+	});
 
-	it.each(['', 'a lot', '1.2.3', '12mm', '1e9'])('does not read “%s”', (text) => {
-		expect(typed(text)).toBeNaN();
+	it('comes back in another measure as it was given', () => {
+		const given = [0.05, 0.2, 0.1, 7.938, 1234.567, 0.0254];
+		expect(given.map((value) => measured(value / 1000, 0.001))).toEqual(given);
+		expect(measured(toSi(41.5, { ...fahrenheit, factor: 1, offset: 273.15 }), 1, 273.15)).toBe(41.5);
 	});
 });

@@ -11,14 +11,25 @@ export function unitOf(quantities: Quantity[], liked: Record<string, string>, qu
 	return found;
 }
 
+/** A unit that nobody chooses: degrees, years, a count. `factor`: of the SI unit. */
+export const fixed = (label: string, decimals = 0, factor = 1): Unit => ({
+	key: label,
+	label,
+	factor,
+	offset: 0,
+	decimals
+});
+
 export const fromSi = (si: number, unit: Unit): number => (si - unit.offset) / unit.factor;
 export const toSi = (shown: number, unit: Unit): number => shown * unit.factor + unit.offset;
 
 /** A shown figure without its unit. */
 export const figure = (si: number, unit: Unit): string => fromSi(si, unit).toFixed(unit.decimals);
 
-/** A typed figure as a number: decimal comma or point, nothing else. NaN when it is no number. */
-export function typed(text: string): number {
-	const clean = text.trim().replace(',', '.');
-	return /^[+-]?\d*\.?\d+$/.test(clean) ? Number(clean) : Number.NaN;
-}
+/** A figure as it stands in a field: no more digits than it needs. */
+export const inField = (si: number | null, unit: Unit): string =>
+	si === null ? '' : String(Number(figure(si, unit)));
+
+/** A quantity in another measure than SI, without the dust of floating point. */
+export const measured = (si: number, factor: number, offset = 0): number =>
+	Number(((si - offset) / factor).toPrecision(12));

@@ -851,6 +851,8 @@ export interface components {
          * @description The signed-in person.
          */
         PersonOut: {
+            /** Id */
+            id: number;
             /** Name */
             name: string;
             /** Workshop */

@@ -3,10 +3,9 @@
 	import GaugePanel from '$lib/case/GaugePanel.svelte';
 	import { entryWords } from '$lib/case/entry.svelte';
 	import { session } from '$lib/session.svelte';
-	import { length, lengthFigure, mmOf, unitLabel } from '$lib/shown.svelte';
-	import { typed } from '$lib/units';
+	import { length, mm, ofMm, unitLabel } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
-	import Field from '$lib/ui/Field.svelte';
+	import Figure from '$lib/ui/Figure.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 
 	interface Props {
@@ -19,19 +18,17 @@
 	const held = useCase();
 	const draftKey = $derived(`draft-play-${held.id}-${hub}${job ? `-${job}` : ''}`);
 
-	function drafted(): string[] {
+	function drafted(): (number | null)[] {
 		const kept = localStorage.getItem(`draft-play-${held.id}-${hub}${job ? `-${job}` : ''}`);
 		return kept
-			? (JSON.parse(kept) as string[])
-			: Array<string>(session.reference?.least_readings ?? 3).fill('');
+			? (JSON.parse(kept) as (number | null)[])
+			: Array<number | null>(session.reference?.least_readings ?? 3).fill(null);
 	}
+	/** In metres. */
 	let readings = $state(drafted());
-	let tried = $state(false);
 	let instrument = $state('dial gauge');
 	const unit = $derived(unitLabel('length'));
-	const filled = $derived(readings.filter((text) => text.trim()));
-	const wrong = (text: string) =>
-		tried && text.trim() && !(typed(text) >= 0) ? 'Type a figure of zero or more.' : undefined;
+	const filled = $derived(readings.filter((one) => one !== null));
 	const shown = $derived(held.standing(hub, 'end_play', undefined, job));
 	const limits = $derived(held.hubs.find((row) => row.id === hub));
 
@@ -39,10 +36,8 @@
 	$effect(() => localStorage.setItem(draftKey, JSON.stringify(readings)));
 
 	async function log() {
-		tried = true;
-		const values = filled.map(typed);
-		if (!values.length || values.some((value) => !(value >= 0))) return;
-		const readings_mm = values.map((value) => Number(mmOf(value).toFixed(4)));
+		if (!filled.length) return;
+		const readings_mm = filled.map(mm);
 		const resolution_mm = session.reference?.dial_resolutions_mm[unit];
 		await held.observe(
 			hub,
@@ -52,18 +47,15 @@
 			job
 		);
 		localStorage.removeItem(draftKey);
-		readings = readings.map(() => '');
-		tried = false;
+		readings = readings.map(() => null);
 		onlogged?.();
 	}
 
 	/** A span read off the gauge goes into the first empty field. */
-	function taken(mm: number) {
+	function taken(span_mm: number) {
 		instrument = 'digital gauge';
-		const text = lengthFigure(mm);
-		const empty = readings.findIndex((one) => !one.trim());
-		if (empty < 0) readings.push(text);
-		else readings[empty] = text;
+		const empty = readings.findIndex((one) => one === null);
+		readings[empty < 0 ? readings.length : empty] = ofMm(span_mm);
 	}
 </script>
 
@@ -83,18 +75,19 @@
 	<GaugePanel {hub} ontake={taken} />
 	<div class="grid grid-cols-3 gap-3">
 		{#each readings as reading, n (n)}
-			<Field
-				label="{n + 1}, {unit}"
-				bind:value={() => reading, (text) => (readings[n] = text)}
-				numeric
+			<Figure
+				label="Reading {n + 1}"
+				bind:value={() => reading, (value) => (readings[n] = value)}
+				of="length"
+				least={0}
+				needed={n || filled.length ? undefined : 'Give a reading of zero or more.'}
 				big
-				wrong={wrong(reading)}
 			/>
 		{/each}
 	</div>
 	<div class="flex flex-wrap gap-3">
 		<Button type="submit" look="main" disabled={held.closed}>Log readings</Button>
-		<Button look="quiet" onclick={() => readings.push('')}>One more</Button>
+		<Button look="quiet" onclick={() => readings.push(null)}>One more</Button>
 	</div>
 	{#if shown}<Notice>{entryWords(shown)}. Logged by {shown.person}; new readings supersede these.</Notice
 		>{/if}

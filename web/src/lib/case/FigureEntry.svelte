@@ -1,9 +1,9 @@
 <script lang="ts">
 	import { Square, Timer } from '@lucide/svelte';
-	import { celsiusOf, mmOf, unitLabel } from '$lib/shown.svelte';
+	import { celsius, mm, unitFor } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
-	import Field from '$lib/ui/Field.svelte';
-	import { typed } from '$lib/units';
+	import Figure from '$lib/ui/Figure.svelte';
+	import { fixed, inField } from '$lib/units';
 	import { useCase } from './case.svelte';
 
 	interface Props {
@@ -14,39 +14,32 @@
 	}
 	let { entry, hub, onlog }: Props = $props();
 	const held = useCase();
-	let own = $state('');
-	let mate = $state('');
-	let wrong = $state('');
+	let own = $state<number | null>(null);
+	let mate = $state<number | null>(null);
+	let air = $state<number | null>(null);
 	let started = $state<number | null>(null);
-	const labels = $derived(
-		{
-			heat: ['Near the cap', 'Its mate, or the air', unitLabel('temperature')],
-			seconds: ['Seconds to rest', 'Its mate’s', 's'],
-			lever: ['Movement at the tyre', '', unitLabel('length')]
-		}[entry] ?? ['', '', '']
-	);
+	const seconds = fixed('s', 1);
 
 	/** One pad for both: start when the wheel is let go, stop when it stands. */
 	function clock() {
 		if (started === null) started = performance.now();
 		else {
-			own = ((performance.now() - started) / 1000).toFixed(1);
+			own = Number(((performance.now() - started) / 1000).toFixed(1));
 			started = null;
 		}
 	}
 
 	async function log() {
-		const [first, second] = [typed(own), typed(mate)];
-		const fine = Number.isFinite(first) && (entry === 'lever' || Number.isFinite(second));
-		wrong = fine ? '' : 'Give figures, such as 41.5.';
-		if (!fine) return;
+		if (own === null) return;
+		const shown = entry === 'seconds' ? seconds : unitFor(entry === 'heat' ? 'temperature' : 'length');
+		const warm = (value: number | null) => (value === null ? undefined : celsius(value));
 		const values: Record<string, Record<string, unknown>> = {
-			heat: { temp_c: celsiusOf(first), mate_c: celsiusOf(second) },
-			seconds: { seconds: first, mate_seconds: second },
-			lever: { movement_mm: mmOf(first) }
+			heat: { temp_c: celsius(own), mate_c: warm(mate), ambient_c: warm(air) },
+			seconds: { seconds: own, mate_seconds: mate },
+			lever: { movement_mm: mm(own) }
 		};
-		await onlog(values[entry] ?? {}, `${own} ${labels[2]}`);
-		own = mate = '';
+		await onlog(values[entry] ?? {}, `${inField(own, shown)} ${shown.label}`);
+		own = mate = null;
 	}
 </script>
 
@@ -58,8 +51,49 @@
 	}}
 >
 	<div class="grid gap-3 sm:grid-cols-2">
-		<Field label="{labels[0]}, {hub}" bind:value={own} unit={labels[2]} numeric big {wrong} />
-		{#if labels[1]}<Field label={labels[1]} bind:value={mate} unit={labels[2]} numeric big />{/if}
+		{#if entry === 'heat'}
+			<Figure
+				label="Near the cap, {hub}"
+				bind:value={own}
+				of="temperature"
+				needed="Give how warm it is."
+				big
+			/>
+			<Figure
+				label="Its mate"
+				bind:value={mate}
+				of="temperature"
+				needed={air === null ? 'Give its mate’s or the air’s.' : undefined}
+				big
+			/>
+			<Figure label="The air, where its mate was not felt" bind:value={air} of="temperature" big />
+		{:else if entry === 'seconds'}
+			<Figure
+				label="Seconds to rest, {hub}"
+				bind:value={own}
+				unit={seconds}
+				above={0}
+				needed="Give the seconds, or use the clock."
+				big
+			/>
+			<Figure
+				label="Its mate’s"
+				bind:value={mate}
+				unit={seconds}
+				above={0}
+				needed="Give its mate’s seconds: one alone tells nothing."
+				big
+			/>
+		{:else}
+			<Figure
+				label="Movement at the tyre, {hub}"
+				bind:value={own}
+				of="length"
+				least={0}
+				needed="Give what was seen, such as {inField(0.001, unitFor('length'))}."
+				big
+			/>
+		{/if}
 	</div>
 	<div class="flex flex-wrap gap-3">
 		<Button type="submit" look="main" disabled={held.closed}>Log the figures</Button>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Schemas } from '$lib/api/client';
-import { toBody, toDraft } from './policy';
+import { toBody, toDraft, unfinished } from './policy';
 
 const policy: Schemas['PolicyOut'] = {
 	schools: [{ key: 'sides', label: 'One side or both', chosen: 'both', options: [] }],
@@ -18,26 +18,25 @@ const policy: Schemas['PolicyOut'] = {
 };
 
 describe('a policy as typed', () => {
-	const inches = (mm: number) => (mm / 25.4).toFixed(4);
-	const mmOf = (shown: number) => shown * 25.4;
-	const draft = toDraft(policy, inches);
+	const draft = toDraft(policy);
 
 	it('fills in only what the workshop entered', () => {
-		expect(draft.limits.taper_castle?.most).toBe('0.0079');
-		expect(draft.limits.hub_unit).toEqual({ least: '', most: '', source: '' });
-		expect(draft.figures).toEqual({ hour: '700', day: '' });
+		expect(draft.limits.taper_castle?.most).toBe(0.0002);
+		expect(draft.limits.hub_unit).toEqual({ least: null, most: null, source: '' });
+		expect(draft.figures).toEqual({ hour: 700, day: null });
 	});
 
 	it('sends what it was given, in millimetres, and nothing for empty fields', () => {
-		const body = toBody(draft, policy, inches, mmOf);
+		const body = toBody(draft);
 		expect(Object.keys(body.limits ?? {})).toEqual(['taper_castle']);
-		expect(body.limits?.taper_castle?.most_mm).toBe(0.2);
+		expect(body.limits?.taper_castle).toEqual({ least_mm: 0.05, most_mm: 0.2, source: 'manual' });
 		expect(body.prices?.figures).toEqual({ hour: 700 });
 		expect(body.schools).toEqual({ sides: 'both' });
 	});
 
-	it('never makes a number out of words', () => {
-		const body = toBody({ ...draft, figures: { hour: 'a lot' } }, policy, inches, mmOf);
-		expect(body.prices?.figures?.hour).toBeNaN();
+	it('does not drop half a limit without a word', () => {
+		const half = { ...draft, limits: { hub_unit: { least: 0.00005, most: null, source: '' } } };
+		expect(unfinished(half)).toContain('most');
+		expect(unfinished(draft)).toBe('');
 	});
 });

@@ -1,62 +1,52 @@
 import type { Schemas } from '$lib/api/client';
-import { typed } from '$lib/units';
+import { mm, ofMm } from '$lib/shown.svelte';
 
-/** A policy as typed: every field is text until it is sent. */
+/** A policy as it is entered: lengths in metres, null where nothing of one's own stands. */
 export interface PolicyDraft {
 	schools: Record<string, string>;
-	limits: Record<string, { least: string; most: string; source: string }>;
+	limits: Record<string, { least: number | null; most: number | null; source: string }>;
 	currency: string;
-	figures: Record<string, string>;
+	figures: Record<string, number | null>;
 }
 
-/** What stands now; only what the workshop entered itself is filled in. `shown` turns mm into the person's unit. */
-export function toDraft(policy: Schemas['PolicyOut'], shown: (mm: number) => string): PolicyDraft {
+/** What stands now; only what the workshop entered itself is filled in. */
+export function toDraft(policy: Schemas['PolicyOut']): PolicyDraft {
 	return {
 		schools: Object.fromEntries(policy.schools.map((row) => [row.key, row.chosen])),
 		limits: Object.fromEntries(
 			policy.limits.map((row) => [
 				row.design,
 				row.own
-					? { least: shown(row.least_mm), most: shown(row.most_mm), source: row.source }
-					: { least: '', most: '', source: '' }
+					? { least: ofMm(row.least_mm), most: ofMm(row.most_mm), source: row.source }
+					: { least: null, most: null, source: '' }
 			])
 		),
 		currency: policy.currency,
-		figures: Object.fromEntries(policy.figures.map((row) => [row.key, row.example ? '' : String(row.value)]))
+		figures: Object.fromEntries(policy.figures.map((row) => [row.key, row.example ? null : row.value]))
 	};
 }
 
-/** The body to send: empty fields go back to their defaults; text for a number is left for the server to refuse. */
-export function toBody(
-	draft: PolicyDraft,
-	stored: Schemas['PolicyOut'],
-	shown: (mm: number) => string,
-	mmOf: (shown: number) => number
-): Schemas['PolicyIn'] {
-	// What nobody touched goes back as it was stored, not as its unit rounds it.
-	const mm = (text: string, was = Number.NaN) =>
-		text === shown(was) ? was : Number(mmOf(typed(text)).toFixed(5));
-	const own = (design: string) => stored.limits.find((row) => row.design === design && row.own);
+/** Why a draft cannot be saved, in words; '' where it can: half a limit is none. */
+export const unfinished = (draft: PolicyDraft): string =>
+	Object.values(draft.limits).some((row) => row.most === null && (row.least !== null || row.source.trim()))
+		? 'A limit needs at least the most that is allowed. Give it, or clear its row.'
+		: '';
+
+/** The body to send: empty fields go back to their defaults. */
+export function toBody(draft: PolicyDraft): Schemas['PolicyIn'] {
 	return {
 		schools: draft.schools,
 		limits: Object.fromEntries(
-			Object.entries(draft.limits)
-				.filter(([, row]) => row.most.trim())
-				.map(([design, row]) => [
-					design,
-					{
-						least_mm: row.least.trim() ? mm(row.least, own(design)?.least_mm) : 0,
-						most_mm: mm(row.most, own(design)?.most_mm),
-						source: row.source.trim()
-					}
-				])
+			Object.entries(draft.limits).flatMap(([design, { least, most, source }]) =>
+				most === null
+					? []
+					: [[design, { least_mm: mm(least ?? 0), most_mm: mm(most), source: source.trim() }]]
+			)
 		),
 		prices: {
 			currency: draft.currency,
 			figures: Object.fromEntries(
-				Object.entries(draft.figures)
-					.filter(([, text]) => text.trim())
-					.map(([key, text]) => [key, typed(text)])
+				Object.entries(draft.figures).filter((row): row is [string, number] => row[1] !== null)
 			)
 		}
 	};

@@ -3,7 +3,8 @@
 	import { session } from '$lib/session.svelte';
 	import { unitLabel } from '$lib/shown.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
-	import Field from '$lib/ui/Field.svelte';
+	import Figure from '$lib/ui/Figure.svelte';
+	import { fixed, type Unit } from '$lib/units';
 	import Tick from '$lib/ui/Tick.svelte';
 	import type { Made } from './made.svelte';
 	import { readSpeedLog } from './speedlog';
@@ -37,11 +38,11 @@
 			.filter((kind) => kind !== 'marks' || made.source === 'microphone')
 			.map((key) => ({ key, words: kinds[key] ?? key }))
 	);
-	const unit = $derived(
-		(
-			{ road: unitLabel('speed'), wheel: 'turns a second', counted: 'turns in all' } as Record<string, string>
-		)[made.speedKind]
-	);
+	const turns: Partial<Record<string, Unit>> = {
+		wheel: fixed('turns a second', 2),
+		counted: fixed('turns in all', 1)
+	};
+	const figured = $derived(made.speedKind === 'road' || made.speedKind in turns);
 
 	async function bringLog(event: Event & { currentTarget: HTMLInputElement }) {
 		const file = event.currentTarget.files?.[0];
@@ -72,16 +73,24 @@
 	</div>
 	<div>
 		<p class="pb-1 text-faded">Speed of the wheel</p>
-		<Choice label="Speed" options={speeds} bind:value={made.speedKind} row />
-	</div>
-	{#if unit}
-		<Field
-			label="How fast"
-			bind:value={made.speed}
-			{unit}
-			numeric
-			wrong={made.speed ? made.speedWrong : undefined}
+		<Choice
+			label="Speed"
+			options={speeds}
+			bind:value={() => made.speedKind, (kind) => made.states(kind)}
+			row
 		/>
+	</div>
+	{#if figured}
+		<!-- A kind of its own each: eight turns are not eight km/h. -->
+		{#key made.speedKind}
+			<Figure
+				label="How fast"
+				bind:value={made.speed}
+				of={made.speedKind === 'road' ? 'speed' : undefined}
+				unit={turns[made.speedKind]}
+				above={0}
+			/>
+		{/key}
 	{:else if made.speedKind === 'profile'}
 		<label
 			class="inline-flex min-h-12 cursor-pointer items-center justify-center rounded-sm border border-faded bg-plate px-4"

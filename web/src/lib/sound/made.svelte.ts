@@ -1,7 +1,6 @@
 import type { Schemas } from '$lib/api/client';
 import { session } from '$lib/session.svelte';
-import { kmhOf } from '$lib/shown.svelte';
-import { typed } from '$lib/units';
+import { kmh } from '$lib/shown.svelte';
 import { stretches, type Mark } from './marks';
 
 type Kind = Schemas['SpeedIn']['kind'];
@@ -22,13 +21,15 @@ export class Made {
 	sensor = $state<'clip' | 'air'>('clip');
 	sameGain = $state(true);
 	speedKind = $state<Kind>('unknown');
-	speed = $state('');
+	/** Of the road in m/s, of the wheel in turns a second, or turns in all. */
+	speed = $state<number | null>(null);
 	/** A logged course of speed, [s, km/h]. */
 	points = $state.raw<number[][]>([]);
 
 	constructor(private readonly caseId: string) {
 		const kept = localStorage.getItem(this.#key);
 		if (kept) Object.assign(this, JSON.parse(kept));
+		if (typeof this.speed !== 'number') this.speed = null;
 	}
 
 	get #key() {
@@ -50,7 +51,13 @@ export class Made {
 		const way = this.way;
 		if (!way) return;
 		this.sensor = way.sensor as 'clip' | 'air';
-		if (!way.speed.includes(this.speedKind)) this.speedKind = way.speed[0] as Kind;
+		if (!way.speed.includes(this.speedKind)) this.states(way.speed[0] as Kind);
+	}
+
+	/** Say what is known of the speed; a figure of another kind, eight turns for eight km/h, does not carry over. */
+	states(kind: Kind) {
+		if (kind !== this.speedKind) this.speed = null;
+		this.speedKind = kind;
 	}
 
 	keep() {
@@ -61,16 +68,16 @@ export class Made {
 	get speedWrong(): string | undefined {
 		if (this.speedKind === 'profile')
 			return this.points.length ? undefined : 'Choose the speed log first, or “not known”.';
-		if (!FIGURES.includes(this.speedKind) || typed(this.speed) > 0) return undefined;
+		if (!FIGURES.includes(this.speedKind) || (this.speed ?? 0) > 0) return undefined;
 		return 'Give a figure above zero, or choose “not known”.';
 	}
 
 	/** The fields that go with the sound. Levels compare only within one gain group, so another source is another group. */
 	of(hub: string, afterRepair: boolean, run: Run = { marks: [], taps: [], seconds: 0 }): Schemas['MadeIn'] {
-		const value = typed(this.speed);
-		const kmh = this.speedKind === 'road' ? kmhOf(value) : null;
+		const value = this.speed ?? 0;
+		const roadKmh = this.speedKind === 'road' ? kmh(value) : null;
 		const speeds: Record<Kind, Schemas['SpeedIn']> = {
-			road: { kind: 'road', kmh },
+			road: { kind: 'road', kmh: roadKmh },
 			wheel: { kind: 'wheel', turns_per_s: value },
 			counted: { kind: 'counted', turns: value },
 			profile: { kind: 'profile', points: this.points },
@@ -83,7 +90,7 @@ export class Made {
 			situation: (this.way?.situation ?? 'stand_driven') as Schemas['MadeIn']['situation'],
 			gain_group: this.sameGain ? this.source : '',
 			speed: speeds[this.speedKind],
-			segments: stretches(run.marks, run.seconds, kmh),
+			segments: stretches(run.marks, run.seconds, roadKmh),
 			after_repair: afterRepair
 		};
 	}

@@ -49,8 +49,8 @@ describe('Made', () => {
 	it('turns marks into stretches at the stated road speed', () => {
 		const made = new Made('case');
 		made.choose('road_cabin');
-		made.speedKind = 'road';
-		made.speed = '80';
+		made.states('road');
+		made.speed = 80 / 3.6;
 		const run = { marks: [{ at: 2, state: 'left' as const }], taps: [], seconds: 9 };
 		expect(made.of('A1L', false, run).segments).toEqual([
 			{ start_s: 2, end_s: 9, state: 'left', speed_kmh: 80, surface: '' }
@@ -69,10 +69,25 @@ describe('Made', () => {
 		const made = new Made('case');
 		made.speedKind = 'wheel';
 		expect(made.speedWrong).toContain('above zero');
-		made.speed = '8,5';
+		made.speed = 8.5;
 		expect(made.speedWrong).toBeUndefined();
 		made.speedKind = 'profile';
 		expect(made.speedWrong).toContain('speed log');
+	});
+
+	it('takes no turns for kilometres an hour', () => {
+		const made = new Made('case');
+		made.states('wheel');
+		made.speed = 8;
+		made.states('wheel');
+		expect(made.speed).toBe(8);
+		made.choose('road_cabin');
+		expect([made.speedKind, made.speed]).toEqual(['road', null]);
+	});
+
+	it('forgets a speed kept as text by an older page', () => {
+		kept.set('made-case', JSON.stringify({ speedKind: 'wheel', speed: '8,5' }));
+		expect(new Made('case').speed).toBeNull();
 	});
 
 	it('is set up once for four corners', () => {

@@ -9,8 +9,6 @@
 		/** What is wrong with it, from the server. */
 		wrong?: string;
 		type?: string;
-		numeric?: boolean;
-		big?: boolean;
 		autocomplete?: 'username' | 'current-password' | 'off';
 		placeholder?: string;
 	}
@@ -20,8 +18,6 @@
 		unit,
 		wrong,
 		type = 'text',
-		numeric = false,
-		big = false,
 		autocomplete = 'off',
 		placeholder
 	}: Props = $props();
@@ -37,10 +33,8 @@
 			{autocomplete}
 			{placeholder}
 			bind:value
-			inputmode={numeric ? 'decimal' : undefined}
 			aria-invalid={wrong ? 'true' : undefined}
 			aria-describedby={wrong ? `${id}-wrong` : undefined}
-			class={big ? 'min-h-16 font-mono text-2xl max-sm:px-2 sm:text-3xl' : ''}
 		/>
 		{#if unit}<span class="shrink-0 text-faded">{unit}</span>{/if}
 	</div>

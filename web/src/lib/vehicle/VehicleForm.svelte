@@ -5,12 +5,13 @@
 	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
+	import Figure from '$lib/ui/Figure.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Pick from '$lib/ui/Pick.svelte';
 	import Tick from '$lib/ui/Tick.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
-	import { distanceFigure, distanceLabel, kmOf, lengthFigure, mmOf, unitLabel } from '$lib/shown.svelte';
-	import { typed } from '$lib/units';
+	import { ofKm } from '$lib/shown.svelte';
+	import { fixed } from '$lib/units';
 	import { fromAxle, newAxle, newRow, toVehicle, type AxleDraft, type HistoryDraft } from './draft';
 
 	interface Props {
@@ -25,19 +26,12 @@
 	let label = $state(start?.label ?? '');
 	let tyre = $state(start?.tyre ?? '');
 	let axles = $state<AxleDraft[]>(
-		start?.axles.map((axle) => fromAxle(axle, lengthFigure)) ?? [
-			newAxle('hub_unit', true),
-			newAxle('hub_unit')
-		]
+		start?.axles.map(fromAxle) ?? [newAxle('hub_unit', true), newAxle('hub_unit')]
 	);
 	let history = $state<HistoryDraft>({
-		age: start?.age_years?.toString() ?? '',
-		distance: start?.distance_km ? distanceFigure(start.distance_km).toString() : '',
+		age: start?.age_years ?? null,
+		distance: ofKm(start?.distance_km),
 		duty: start?.duty ?? []
-	});
-	const inKm = () => ({
-		...history,
-		distance: history.distance.trim() ? String(kmOf(typed(history.distance))) : ''
 	});
 	const tick = (key: string) =>
 		(history.duty = history.duty.includes(key)
@@ -61,7 +55,7 @@
 		wrong = '';
 		fields = {};
 		try {
-			await onsave(toVehicle(label.trim(), tyre.trim(), axles, inKm(), mmOf));
+			await onsave(toVehicle(label.trim(), tyre.trim(), axles, history));
 		} catch (error) {
 			wrong = wordsOf(error);
 			if (error instanceof Refused) fields = error.fields;
@@ -108,10 +102,15 @@
 			{#if !axle.kept}
 				{#each axle.rows as row, k (k)}
 					<div class="grid grid-cols-2 gap-3 border-t border-groove pt-3 sm:grid-cols-[1fr_1fr_1fr_1fr_auto]">
-						<Field label="Balls or rollers, {row.row}" bind:value={row.elements} numeric />
-						<Field label="Their diameter" bind:value={row.element} unit="mm" numeric />
-						<Field label="Pitch diameter" bind:value={row.pitch} unit="mm" numeric />
-						<Field label="Contact angle" bind:value={row.angle} unit="°" numeric />
+						<Figure
+							label="Balls or rollers, {row.row}"
+							bind:value={row.elements}
+							unit={fixed('')}
+							above={0}
+						/>
+						<Figure label="Their diameter" bind:value={row.element} of="length" above={0} />
+						<Figure label="Pitch diameter" bind:value={row.pitch} of="length" above={0} />
+						<Figure label="Contact angle" bind:value={row.angle} unit={fixed('°', 1)} least={0} most={89} />
 						<div class="self-end">
 							<Button onclick={() => axle.rows.splice(k, 1)}
 								><Trash2 aria-hidden="true" /><span class="sr-only">Remove this row</span></Button
@@ -119,21 +118,11 @@
 						</div>
 					</div>
 				{/each}
-				<details open={Boolean(axle.least || axle.most)}>
+				<details open={axle.least !== null || axle.most !== null}>
 					<summary class="min-h-12 cursor-pointer py-2">Limits of end play from its own manual</summary>
 					<div class="grid gap-3 pt-1 sm:grid-cols-3">
-						<Field
-							label="Least"
-							bind:value={() => axle.least ?? '', (text) => (axle.least = text)}
-							unit={unitLabel('length')}
-							numeric
-						/>
-						<Field
-							label="Most"
-							bind:value={() => axle.most ?? '', (text) => (axle.most = text)}
-							unit={unitLabel('length')}
-							numeric
-						/>
+						<Figure label="Least" bind:value={axle.least} of="length" least={0} />
+						<Figure label="Most" bind:value={axle.most} of="length" above={0} />
 						<Field
 							label="Where from"
 							bind:value={() => axle.source ?? '', (text) => (axle.source = text)}
@@ -157,12 +146,18 @@
 	<fieldset class="plate grid gap-4">
 		<legend class="px-1 text-lg font-semibold">What it has been through (if known)</legend>
 		<div class="grid gap-4 sm:grid-cols-2">
-			<Field label="Age" bind:value={history.age} unit="years" numeric wrong={fields.age_years} />
-			<Field
+			<Figure
+				label="Age"
+				bind:value={history.age}
+				unit={fixed('years', 1)}
+				least={0}
+				wrong={fields.age_years}
+			/>
+			<Figure
 				label="Distance on these bearings"
 				bind:value={history.distance}
-				unit={distanceLabel()}
-				numeric
+				of="distance"
+				least={0}
 				wrong={fields.distance_km}
 			/>
 		</div>

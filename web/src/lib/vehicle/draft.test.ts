@@ -16,25 +16,24 @@ describe('toVehicle', () => {
 		expect(new Set(axle?.hubs.map((hub) => hub.id)).size).toBe(4);
 	});
 
-	it('keeps an empty field as not known, and never makes a number out of words', () => {
-		const row = { ...newRow(0), elements: '13', element: '', pitch: 'about 60' };
+	it('keeps an empty field as not known', () => {
+		const row = { ...newRow(0), elements: 13, pitch: 0.0625 };
 		const bearing = toVehicle('Van', '', [{ ...newAxle('hub_unit'), rows: [row] }]).axles[0]?.hubs[0]
 			?.bearings?.[0];
 		expect(bearing?.elements).toBe(13);
 		expect(bearing?.element_diameter_mm).toBeNull();
-		expect(bearing?.pitch_diameter_mm).toBeNaN();
+		expect(bearing?.pitch_diameter_mm).toBe(62.5);
 	});
 
 	it('carries what the vehicle has been through, and leaves out what nobody knows', () => {
 		const known = toVehicle('Van', '', [newAxle('hub_unit')], {
-			age: '12,5',
-			distance: '240000',
+			age: 12.5,
+			distance: 240000000,
 			duty: ['water']
 		});
 		expect([known.age_years, known.distance_km, known.duty]).toEqual([12.5, 240000, ['water']]);
 		const unknown = toVehicle('Van', '', [newAxle('hub_unit')]);
 		expect([unknown.age_years, unknown.distance_km, unknown.duty]).toEqual([null, null, []]);
-		expect(toVehicle('Van', '', [], { age: 'old', distance: '', duty: [] }).age_years).toBeNaN();
 	});
 
 	it('keeps numbers, seals and limits of a stored axle that is corrected', () => {
@@ -55,16 +54,15 @@ describe('toVehicle', () => {
 			estimates: []
 		});
 		const axle = { driven: false, steered: true, hubs: [hub('A1L', 'left'), hub('A1R', 'right')] };
-		const inches = (mm: number) => (mm / 25.4).toFixed(4);
-		const draft = fromAxle(axle, inches);
-		expect(draft.most).toBe('0.0079');
-		const [corrected] = toVehicle('Van', '', [draft], undefined, (shown) => shown * 25.4).axles;
+		const draft = fromAxle(axle);
+		expect(draft.most).toBe(0.0002);
+		const [corrected] = toVehicle('Van', '', [draft]).axles;
 		const left = corrected?.hubs[0];
 		expect(left?.seal).toEqual({ shaft_mm: 42 });
 		expect(left?.bearings?.[0]?.designation).toBe('L44649/L44610');
 		expect(left?.play_max_mm).toBe(0.2);
 		expect(left?.play_source).toBe('manual');
-		const typed = toVehicle('Van', '', [{ ...draft, most: '0.01' }], undefined, (shown) => shown * 25.4);
-		expect(typed.axles[0]?.hubs[0]?.play_max_mm).toBeCloseTo(0.254, 4);
+		const entered = toVehicle('Van', '', [{ ...draft, most: 0.000254 }]);
+		expect(entered.axles[0]?.hubs[0]?.play_max_mm).toBe(0.254);
 	});
 });

@@ -1,21 +1,23 @@
 <script lang="ts">
 	import { Accordion } from 'bits-ui';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
-	import { toBody, toDraft, type PolicyDraft } from '$lib/decide/policy';
+	import { toBody, toDraft, unfinished, type PolicyDraft } from '$lib/decide/policy';
 	import { moment } from '$lib/dates';
 	import { session } from '$lib/session.svelte';
-	import { length, lengthFigure, mmOf, unitLabel } from '$lib/shown.svelte';
+	import { length } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Field from '$lib/ui/Field.svelte';
+	import Figure from '$lib/ui/Figure.svelte';
+	import { fixed } from '$lib/units';
 	import Notice from '$lib/ui/Notice.svelte';
 
-	const KEPT = 'draft-policy';
+	// Figures are kept in SI: an older draft held text, in a unit that nobody knows any more.
+	const KEPT = `draft-policy-si-${session.person?.id}`;
 	let policy = $state.raw<Schemas['PolicyOut'] | null>(null);
 	let draft = $state<PolicyDraft | null>(null);
 	let wrong = $state('');
 	let saved = $state(false);
-	const unit = $derived(unitLabel('length'));
 	/** A figure's group: the workshop's own rates, or a hub design. */
 	const groups = $derived(
 		policy
@@ -30,12 +32,12 @@
 				}))
 			: []
 	);
-	const start = $derived(policy ? JSON.stringify(toDraft(policy, lengthFigure)) : '');
+	const start = $derived(policy ? JSON.stringify(toDraft(policy)) : '');
 	const changed = $derived(draft !== null && JSON.stringify(draft) !== start);
 
 	function take(found: Schemas['PolicyOut']) {
 		policy = found;
-		draft = toDraft(found, lengthFigure);
+		draft = toDraft(found);
 	}
 	$effect(() => {
 		ask(api.GET('/api/policy')).then(
@@ -55,10 +57,11 @@
 
 	async function save() {
 		if (!draft || !policy) return;
-		wrong = '';
 		saved = false;
+		wrong = unfinished(draft);
+		if (wrong) return;
 		try {
-			take(await ask(api.PUT('/api/policy', { body: toBody(draft, policy, lengthFigure, mmOf) })));
+			take(await ask(api.PUT('/api/policy', { body: toBody(draft) })));
 			saved = true;
 		} catch (error) {
 			wrong = wordsOf(error);
@@ -132,8 +135,8 @@
 									role="group"
 									aria-label="Limits: {limit.label}"
 								>
-									<Field label="Least, {unit}" bind:value={row.least} numeric />
-									<Field label="Most, {unit}" bind:value={row.most} numeric />
+									<Figure label="Least" bind:value={row.least} of="length" least={0} />
+									<Figure label="Most" bind:value={row.most} of="length" above={0} />
 									<Field label="Where from" bind:value={row.source} placeholder="manual, page 41" />
 								</div>
 							</Accordion.Content>
@@ -155,21 +158,23 @@
 							<Accordion.Trigger
 								class="flex min-h-12 w-full items-center justify-between gap-3 text-left font-semibold"
 								>{group.label}<span class="font-normal text-faded"
-									>{group.figures.filter((row) => draft?.figures[row.key]?.trim()).length} of {group.figures
+									>{group.figures.filter((row) => draft?.figures[row.key] != null).length} of {group.figures
 										.length} your own</span
 								></Accordion.Trigger
 							>
 						</Accordion.Header>
 						<Accordion.Content class="grid gap-3 pb-3 sm:grid-cols-2 wide:grid-cols-3">
 							{#each group.figures as row (row.key)}
-								<Field
+								<Figure
 									label={shortly(row, group.label)}
 									bind:value={
-										() => draft?.figures[row.key] ?? '', (text) => draft && (draft.figures[row.key] = text)
+										() => draft?.figures[row.key] ?? null,
+										(value) => draft && (draft.figures[row.key] = value)
 									}
-									unit={coin(row)}
+									unit={fixed(coin(row), 2)}
+									least={0}
+									most={row.unit === 'share' ? 1 : undefined}
 									placeholder="example {row.value}"
-									numeric
 								/>
 							{/each}
 						</Accordion.Content>

@@ -4,7 +4,7 @@
 	import { Pencil, Ruler } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { session } from '$lib/session.svelte';
-	import { distanceFigure, distanceLabel, length } from '$lib/shown.svelte';
+	import { distance, length } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -66,8 +66,7 @@
 				{#if vehicle.circumference_m}one wheel turn is about {vehicle.circumference_m.toFixed(2)} m of road.{:else}tyre
 					size not known: give wheel turns instead of road speed when recording.{/if}
 				{#if vehicle.age_years !== null}{vehicle.age_years} years old.{/if}
-				{#if vehicle.distance_km !== null}{distanceFigure(vehicle.distance_km)}
-					{distanceLabel()} on these bearings.{/if}
+				{#if vehicle.distance_km !== null}{distance(vehicle.distance_km)} on these bearings.{/if}
 				{#if vehicle.duty.length}Has been through: {vehicle.duty
 						.map(
 							(key) => session.reference?.duties.find((row) => row.key === key)?.words.toLowerCase() ?? key

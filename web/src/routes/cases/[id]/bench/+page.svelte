@@ -13,9 +13,9 @@
 	import QualityReport from '$lib/sound/QualityReport.svelte';
 	import WavePlayer from '$lib/sound/WavePlayer.svelte';
 	import Button from '$lib/ui/Button.svelte';
-	import Field from '$lib/ui/Field.svelte';
+	import Figure from '$lib/ui/Figure.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
-	import { typed } from '$lib/units';
+	import { fixed } from '$lib/units';
 
 	const held = useCase();
 	type Recording = Schemas['RecordingOut'];
@@ -41,23 +41,28 @@
 	let corners = $state<'one' | 'over' | 'places'>('one');
 	const shownAs = (other: typeof corners) => (corners = corners === other ? 'one' : other);
 	let solo = $state(false);
-	let low = $state('');
-	let high = $state('');
+	let low = $state<number | null>(null);
+	let high = $state<number | null>(null);
 
 	// Set for another recording only: a refresh of the case must not undo a band of one's own.
+	const whole = (hz: number | null | undefined) => (hz == null ? null : Math.round(hz));
 	const shown = $derived(chosen?.id);
 	$effect(() => {
 		if (!shown) return;
 		untrack(() => {
-			low = chosen?.band_low_hz?.toFixed(0) ?? '';
-			high = chosen?.band_high_hz?.toFixed(0) ?? '';
+			low = whole(chosen?.band_low_hz);
+			high = whole(chosen?.band_high_hz);
 		});
 	});
 	const bandWrong = $derived(
-		typed(low) >= 20 && typed(high) > typed(low) * 1.05 ? '' : 'Give two figures in Hz, the lower one first.'
+		low !== null && high !== null && low >= 20 && high > low * 1.05
+			? ''
+			: 'Give two figures in Hz, the lower one first.'
 	);
-	const own = $derived(chosen?.band_low_hz?.toFixed(0) !== low || chosen?.band_high_hz?.toFixed(0) !== high);
-	const band = $derived(bandWrong ? undefined : { low_hz: typed(low), high_hz: typed(high) });
+	const own = $derived(whole(chosen?.band_low_hz) !== low || whole(chosen?.band_high_hz) !== high);
+	const band = $derived(
+		bandWrong || low === null || high === null ? undefined : { low_hz: low, high_hz: high }
+	);
 	const centres = $derived(session.reference?.third_octaves_hz ?? []);
 	const thirds = $derived(
 		[chosen, ...mates]
@@ -133,8 +138,8 @@
 			<WavePlayer recording={chosen} {quietest} band={solo ? band : undefined} />
 			<section class="grid gap-3" aria-label="Band">
 				<div class="flex flex-wrap items-end gap-3">
-					<div class="w-36"><Field label="Band from" bind:value={low} unit="Hz" numeric /></div>
-					<div class="w-36"><Field label="to" bind:value={high} unit="Hz" numeric /></div>
+					<div class="w-36"><Figure label="Band from" bind:value={low} unit={fixed('Hz')} /></div>
+					<div class="w-36"><Figure label="to" bind:value={high} unit={fixed('Hz')} /></div>
 					<Button hotkey="b" look={solo ? 'main' : 'plain'} onclick={() => (solo = !solo)}
 						>{solo ? 'Hearing only the band' : 'Hear only the band'}</Button
 					>

@@ -1,23 +1,19 @@
 <script lang="ts">
 	import { api, ask, type Schemas } from '$lib/api/client';
-	import { length, mmOf, nmOf, unitLabel } from '$lib/shown.svelte';
-	import Field from '$lib/ui/Field.svelte';
+	import { length, mm } from '$lib/shown.svelte';
+	import Figure from '$lib/ui/Figure.svelte';
 	import SumForm from '$lib/ui/SumForm.svelte';
-	import { typed } from '$lib/units';
+	import { fixed } from '$lib/units';
 
-	let pitch = $state('');
-	let angle = $state('');
-	let preload = $state('');
+	let pitch = $state<number | null>(null);
+	let angle = $state<number | null>(null);
+	let preload = $state<number | null>(null);
 	let found = $state.raw<Schemas['NutOut'] | null>(null);
 
 	async function work() {
 		found = null;
-		const body = {
-			pitch_mm: mmOf(typed(pitch)),
-			angle_deg: typed(angle),
-			preload_nm: preload.trim() ? nmOf(typed(preload)) : 0,
-			nut_diameter_mm: 24
-		};
+		if (pitch === null || angle === null) return;
+		const body = { pitch_mm: mm(pitch), angle_deg: angle, preload_nm: preload ?? 0, nut_diameter_mm: 24 };
 		found = await ask(api.POST('/api/sums/nut', { body }));
 	}
 </script>
@@ -25,15 +21,21 @@
 <SumForm title="End play from the nut’s angle" verb="Work it out" {work}>
 	{#snippet fields()}
 		<div class="grid gap-3 sm:grid-cols-3">
-			<Field label="Thread pitch" bind:value={pitch} unit={unitLabel('length')} numeric />
-			<Field label="Backed off by" bind:value={angle} unit="°" numeric />
-			<Field
-				label="From a preload of"
-				bind:value={preload}
-				unit={unitLabel('torque')}
-				numeric
-				placeholder="0"
+			<Figure
+				label="Thread pitch"
+				bind:value={pitch}
+				of="length"
+				above={0}
+				needed="Give the thread’s pitch."
 			/>
+			<Figure
+				label="Backed off by"
+				bind:value={angle}
+				unit={fixed('°', 1)}
+				least={0}
+				needed="Give the angle, such as 30."
+			/>
+			<Figure label="From a preload of" bind:value={preload} of="torque" least={0} placeholder="0" />
 		</div>
 	{/snippet}
 	{#snippet answer()}

@@ -1,29 +1,42 @@
 <script lang="ts">
 	import { api, ask, type Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
-	import { length, lengthFigure, mmOf, unitLabel } from '$lib/shown.svelte';
+	import { length, lengthFigure, mm, ofMm, unitFor, unitLabel, unitsOf } from '$lib/shown.svelte';
+	import { read } from '$lib/figures';
 	import Field from '$lib/ui/Field.svelte';
+	import Figure from '$lib/ui/Figure.svelte';
 	import Tick from '$lib/ui/Tick.svelte';
 	import SumForm from '$lib/ui/SumForm.svelte';
-	import { typed } from '$lib/units';
 
 	let { hub }: { hub: string } = $props();
 	const held = useCase();
 	const usual = $derived(held.hubs.find((row) => row.id === hub)?.window_max_mm ?? 0);
-	let gap = $state('');
-	let play = $derived(lengthFigure(usual));
+	let gap = $state<number | null>(null);
+	let play = $derived(ofMm(usual));
 	let stock = $state('');
 	let both = $state(false);
 	let found = $state.raw<Schemas['ShimsOut'] | null>(null);
 
+	/** The shims as typed, one after another. Throws words where one is no figure. */
+	function thicknesses(): number[] {
+		return stock
+			.split(/[;\s]+/)
+			.filter(Boolean)
+			.map((text) => {
+				const found = read(text, unitFor('length'), unitsOf('length'));
+				if (found.is !== 'figure') throw new Error(`“${text}” is no thickness. Nothing was made up.`);
+				return mm(found.si);
+			});
+	}
+
 	async function work() {
 		found = null;
-		const thicknesses = stock.split(/[;\s]+/).filter(Boolean);
+		if (gap === null || play === null) return;
 		const body = {
-			gap_mm: mmOf(typed(gap)),
-			end_play_mm: mmOf(typed(play)),
+			gap_mm: mm(gap),
+			end_play_mm: mm(play),
 			sides: both ? 2 : 1,
-			stock_mm: thicknesses.map((text) => mmOf(typed(text))),
+			stock_mm: thicknesses(),
 			tolerance_mm: 0.02
 		};
 		found = await ask(api.POST('/api/sums/shims', { body }));
@@ -33,8 +46,14 @@
 <SumForm title="Shim pack from the gap" verb="Make up the pack" {work}>
 	{#snippet fields()}
 		<div class="grid gap-3 sm:grid-cols-2">
-			<Field label="Gap under the plate" bind:value={gap} unit={unitLabel('length')} numeric />
-			<Field label="End play wanted, a side" bind:value={play} unit={unitLabel('length')} numeric />
+			<Figure label="Gap under the plate" bind:value={gap} of="length" above={0} needed="Give the gap." />
+			<Figure
+				label="End play wanted, a side"
+				bind:value={play}
+				of="length"
+				least={0}
+				needed="Give the play that is wanted."
+			/>
 		</div>
 		<Field
 			label="Shims in stock, with spaces between"

@@ -9,13 +9,13 @@
 	import CheckList from '$lib/prove/CheckList.svelte';
 	import JobChooser from '$lib/prove/JobChooser.svelte';
 	import SoundPlate from '$lib/prove/SoundPlate.svelte';
-	import { distanceFigure, distanceLabel, kmOf } from '$lib/shown.svelte';
+	import { distance, km, ofKm } from '$lib/shown.svelte';
 	import HearScreen from '$lib/sound/HearScreen.svelte';
 	import RecordingCard from '$lib/sound/RecordingCard.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
+	import Figure from '$lib/ui/Figure.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
-	import { typed } from '$lib/units';
 
 	const held = useCase();
 	const params = { path: { case_id: held.id } };
@@ -25,7 +25,7 @@
 	let outcome = $state('');
 	let because = $state('');
 	let dueOn = $state('');
-	let distance = $state('');
+	let driven = $state<number | null>(null);
 	let wrong = $state('');
 	let number = 0;
 	/** Whether the recorder lies open: by the state at the first look only, so that what comes in never shuts it. */
@@ -59,7 +59,7 @@
 			proof = found;
 			if (job?.verdict?.id !== work.verdict?.id && work.usual_recheck) {
 				dueOn = work.usual_recheck.due_on ?? '';
-				distance = work.usual_recheck.after_km ? String(distanceFigure(work.usual_recheck.after_km)) : '';
+				driven = ofKm(work.usual_recheck.after_km);
 			}
 			job = work;
 		} catch (error) {
@@ -69,7 +69,7 @@
 
 	function recheckWords(recheck: Schemas['RecheckOut']): string {
 		const date = recheck.due_on ? `by ${day(recheck.due_on)}` : '';
-		const far = recheck.after_km ? `after ${distanceFigure(recheck.after_km)} ${distanceLabel()}` : '';
+		const far = recheck.after_km ? `after ${distance(recheck.after_km)}` : '';
 		return [date, far].filter(Boolean).join(' or ');
 	}
 
@@ -79,7 +79,7 @@
 			const body = {
 				outcome,
 				due_on: dueOn || null,
-				after_km: distance.trim() ? kmOf(typed(distance)) : null,
+				after_km: km(driven),
 				why: job?.usual_recheck?.why ?? '',
 				unproven_because: because
 			};
@@ -186,7 +186,7 @@
 					{/if}
 					<div class="grid gap-3 sm:grid-cols-2">
 						<Field label="Look again by" type="date" bind:value={dueOn} />
-						<Field label="or after" bind:value={distance} unit={distanceLabel()} numeric />
+						<Figure label="or after" bind:value={driven} of="distance" above={0} />
 					</div>
 					{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
 					<Button type="submit" look="main">Close the case</Button>

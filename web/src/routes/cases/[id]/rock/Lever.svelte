@@ -1,23 +1,18 @@
 <script lang="ts">
 	import { api, ask } from '$lib/api/client';
-	import { length, mmOf, unitLabel } from '$lib/shown.svelte';
-	import Field from '$lib/ui/Field.svelte';
+	import { length, mm } from '$lib/shown.svelte';
+	import Figure from '$lib/ui/Figure.svelte';
 	import SumForm from '$lib/ui/SumForm.svelte';
-	import { typed } from '$lib/units';
 
-	let movement = $state('');
-	let tyre = $state('');
-	let hub = $state('');
+	let movement = $state<number | null>(null);
+	let tyre = $state<number | null>(null);
+	let hub = $state<number | null>(null);
 	let found = $state<number | null>(null);
-	const unit = $derived(unitLabel('length'));
 
 	async function work() {
 		found = null;
-		const body = {
-			tyre_movement_mm: mmOf(typed(movement)),
-			tyre_radius_mm: mmOf(typed(tyre)),
-			hub_radius_mm: mmOf(typed(hub))
-		};
+		if (movement === null || tyre === null || hub === null) return;
+		const body = { tyre_movement_mm: mm(movement), tyre_radius_mm: mm(tyre), hub_radius_mm: mm(hub) };
 		found = (await ask(api.POST('/api/sums/lever', { body }))).hub_movement_mm;
 	}
 </script>
@@ -27,9 +22,15 @@
 		{#snippet fields()}
 			<p class="text-faded">Movement grows with radius: what shows at the tyre is less at the hub.</p>
 			<div class="grid gap-3 sm:grid-cols-3">
-				<Field label="Seen at the tyre" bind:value={movement} {unit} numeric />
-				<Field label="Tyre radius" bind:value={tyre} {unit} numeric />
-				<Field label="Hub radius" bind:value={hub} {unit} numeric />
+				<Figure
+					label="Seen at the tyre"
+					bind:value={movement}
+					of="length"
+					least={0}
+					needed="Give what was seen."
+				/>
+				<Figure label="Tyre radius" bind:value={tyre} of="length" above={0} needed="Give the radius." />
+				<Figure label="Hub radius" bind:value={hub} of="length" above={0} needed="Give the radius." />
 			</div>
 		{/snippet}
 		{#snippet answer()}

@@ -3,18 +3,22 @@
 	import { Check, X } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { session } from '$lib/session.svelte';
-	import { length, lengthFigure, mmOf, unitLabel } from '$lib/shown.svelte';
+	import { length, lengthFigure, mm, unitLabel } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
-	import Field from '$lib/ui/Field.svelte';
+	import Figure from '$lib/ui/Figure.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Tick from '$lib/ui/Tick.svelte';
-	import { typed } from '$lib/units';
 
 	let vehicle = $state.raw<Schemas['VehicleOut'] | null>(null);
 	let found = $state.raw<Schemas['FoundOut'] | null>(null);
-	let size = $state({ bore: '', outside: '', width: '' });
-	let seal = $state({ shaft: '', housing: '', width: '' });
+	type Known = number | null;
+	let size = $state<Record<'bore' | 'outside' | 'width', Known>>({ bore: null, outside: null, width: null });
+	let seal = $state<Record<'shaft' | 'housing' | 'width', Known>>({
+		shaft: null,
+		housing: null,
+		width: null
+	});
 	let row = $state('');
 	let both = $state(true);
 	let wrong = $state('');
@@ -46,17 +50,16 @@
 		);
 	});
 
-	const mm = (text: string) => (text.trim() ? Number(mmOf(typed(text)).toFixed(4)) : undefined);
+	const given = (si: Known) => mm(si) ?? undefined;
 
 	async function find() {
 		wrong = kept = '';
-		const figures = Object.values(size).filter((text) => text.trim());
-		if (figures.some((text) => !(typed(text) > 0))) {
-			wrong = 'Give the caliper’s figures as numbers, such as 25.';
-			return;
-		}
 		try {
-			const query = { bore_mm: mm(size.bore), outside_mm: mm(size.outside), width_mm: mm(size.width) };
+			const query = {
+				bore_mm: given(size.bore),
+				outside_mm: given(size.outside),
+				width_mm: given(size.width)
+			};
 			found = await ask(api.GET('/api/bearings', { params: { query } }));
 		} catch (error) {
 			found = null;
@@ -75,10 +78,12 @@
 		}
 	}
 	function keepSeal() {
-		const figures = { shaft_mm: mm(seal.shaft), housing_mm: mm(seal.housing), width_mm: mm(seal.width) };
-		if (Object.values(figures).some((value) => Number.isNaN(value)))
-			wrong = 'Give the seal’s figures as numbers, such as 42.';
-		else void keep({ seal: figures }, 'The seal’s size is');
+		const figures = {
+			shaft_mm: given(seal.shaft),
+			housing_mm: given(seal.housing),
+			width_mm: given(seal.width)
+		};
+		void keep({ seal: figures }, 'The seal’s size is');
 	}
 	const times = (one: Schemas['SizeOut']) =>
 		`${lengthFigure(one.bore_mm)} × ${lengthFigure(one.outside_mm)} × ${lengthFigure(one.width_mm)} ${unit}`;
@@ -110,9 +115,9 @@
 				}}
 			>
 				<div class="grid grid-cols-3 gap-3">
-					<Field label="Bore, {unit}" bind:value={size.bore} numeric big />
-					<Field label="Outside, {unit}" bind:value={size.outside} numeric big />
-					<Field label="Width, {unit}" bind:value={size.width} numeric big />
+					<Figure label="Bore" bind:value={size.bore} of="length" above={0} big />
+					<Figure label="Outside" bind:value={size.outside} of="length" above={0} big />
+					<Figure label="Width" bind:value={size.width} of="length" above={0} big />
 				</div>
 				<p class="text-faded">Of a taper the width is the whole of cone and cup together.</p>
 				<Button type="submit" look="main">Find it</Button>
@@ -204,9 +209,9 @@
 			>
 				<h2>Seal</h2>
 				<div class="grid grid-cols-3 gap-3">
-					<Field label="Shaft, {unit}" bind:value={seal.shaft} numeric />
-					<Field label="Housing, {unit}" bind:value={seal.housing} numeric />
-					<Field label="Width, {unit}" bind:value={seal.width} numeric />
+					<Figure label="Shaft" bind:value={seal.shaft} of="length" above={0} />
+					<Figure label="Housing" bind:value={seal.housing} of="length" above={0} />
+					<Figure label="Width" bind:value={seal.width} of="length" above={0} />
 				</div>
 				<Button type="submit">Keep the seal’s size</Button>
 			</form>

@@ -53,11 +53,13 @@ def install(api: NinjaAPI) -> None:
         return answer(request, 401, "signed_out", "You are signed out. Sign in again; what you entered is kept here.")
 
     @api.exception_handler(AuthorizationError)
-    def forbidden(request: HttpRequest, error: AuthorizationError) -> HttpResponse:
+    def forbidden(request: HttpRequest, error: AuthorizationError | HttpError) -> HttpResponse:
         return answer(request, 403, "forbidden", "This request was not made from Hematite's own page. Reload it.")
 
     @api.exception_handler(HttpError)
     def unreadable(request: HttpRequest, error: HttpError) -> HttpResponse:
+        if error.status_code == 403:
+            return forbidden(request, error)
         message = "What was sent cannot be read. Nothing was stored; reload the page and send it again."
         return answer(request, error.status_code, "unreadable", message)
 

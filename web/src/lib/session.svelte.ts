@@ -1,4 +1,4 @@
-import { api, ask, type Schemas } from './api/client';
+import { api, ask, onSignedOut, Refused, type Schemas } from './api/client';
 
 type Light = 'day' | 'under';
 
@@ -9,7 +9,13 @@ class Session {
 	demo = $state<Schemas['DemoOut'] | null>(null);
 	reference = $state.raw<Schemas['ReferenceOut'] | null>(null);
 	units = $state<Record<string, string>>({});
+	/** The server has forgotten who is signed in: what is on the screen stays, and one signs in again beside it. */
+	expired = $state(false);
 	light = $state<Light>('day');
+
+	constructor() {
+		onSignedOut(() => (this.expired = this.state === 'in'));
+	}
 
 	async load() {
 		this.#setLight((localStorage.getItem('light') as Light) ?? 'day');
@@ -25,11 +31,17 @@ class Session {
 	}
 
 	async signOut() {
-		await this.#enter(await ask(api.DELETE('/api/session')));
+		try {
+			await this.#enter(await ask(api.DELETE('/api/session')));
+		} catch (error) {
+			if (!(error instanceof Refused)) throw error;
+			await this.load(); // it was over already
+		}
 	}
 
 	async #enter(session: Schemas['SessionOut']) {
 		this.demo = session.demo;
+		this.expired = false;
 		this.person = session.person;
 		if (session.person) {
 			this.units = session.person.units;

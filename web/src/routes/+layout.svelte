@@ -18,8 +18,12 @@
 	void session.load();
 
 	$effect(() => {
-		if (session.state === 'in') void outbox.open();
-		if (session.state === 'out' && page.url.pathname !== '/sign-in') void goto('/sign-in');
+		if (session.state === 'in' && session.person) void outbox.open(session.person.id);
+		if (session.state !== 'out') return;
+		outbox.close();
+		// Whoever signs in goes on where the address says.
+		const { pathname, search } = page.url;
+		if (pathname !== '/sign-in') void goto(`/sign-in?to=${encodeURIComponent(pathname + search)}`);
 	});
 	$effect(() =>
 		bindKeys([

@@ -18,7 +18,9 @@ export class Refused extends Error {
 /** The server was not reached. What was entered is still here. */
 export class NoNetwork extends Error {
 	constructor() {
-		super('The server cannot be reached. What you entered is kept on this device and sent when it is back.');
+		super(
+			'The server cannot be reached. This was not sent; it still stands here. Try again when it is back.'
+		);
 	}
 }
 
@@ -48,7 +50,12 @@ export async function ask<T>(pending: Promise<Answer<T>>): Promise<T> {
 	throw refusal(answer.response.status, answer.error);
 }
 
+let signedOut = () => {};
+/** Whom to tell when the server knows nobody any more. */
+export const onSignedOut = (tell: () => void) => (signedOut = tell);
+
 export function refusal(status: number, body: unknown): Refused {
+	if (status === 401) signedOut();
 	const said = (typeof body === 'object' && body ? body : {}) as Partial<Schemas['RefusalOut']>;
 	const words =
 		said.message ?? `The server failed (${status}). Nothing you entered is lost; try again in a moment.`;

@@ -16,10 +16,11 @@
 	}
 	let { hub, job, onlogged }: Props = $props();
 	const held = useCase();
-	const draftKey = $derived(`draft-play-${held.id}-${hub}${job ? `-${job}` : ''}`);
+	const keyOf = () => `draft-play-${session.person?.id}-${held.id}-${hub}${job ? `-${job}` : ''}`;
+	const draftKey = $derived(keyOf());
 
 	function drafted(): (number | null)[] {
-		const kept = localStorage.getItem(`draft-play-${held.id}-${hub}${job ? `-${job}` : ''}`);
+		const kept = localStorage.getItem(keyOf());
 		return kept
 			? (JSON.parse(kept) as (number | null)[])
 			: Array<number | null>(session.reference?.least_readings ?? 3).fill(null);

@@ -117,13 +117,13 @@ export class CaseState {
 		const supersedes = this.#before(hub, kind, part, job);
 		this.#sent[`${hub} ${kind} ${part ?? ''} ${job ?? ''}`] = id;
 		const body = { id, hub, kind, value, supersedes, withdrawn: false, job: job ?? null };
-		await outbox.keep({ id, caseId: this.id, at: Date.now(), label, kind: 'observation', body });
+		await outbox.keep({ id, caseId: this.id, label, kind: 'observation', body });
 	}
 
 	/** Keep a photograph of a part: on this device at once, then sent; the server takes place and time out of it. */
 	async photograph(hub: string, part: string, picture: Blob, label: string): Promise<void> {
 		const id = crypto.randomUUID();
-		await outbox.keep({ id, caseId: this.id, at: Date.now(), label, kind: 'photo', hub, part, picture });
+		await outbox.keep({ id, caseId: this.id, label, kind: 'photo', hub, part, picture });
 	}
 }
 

@@ -1,10 +1,14 @@
 <script lang="ts">
+	import { session } from '$lib/session.svelte';
+	import SignIn from '$lib/SignIn.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
-	import { outbox } from './outbox.svelte';
+	import Overtaken from './Overtaken.svelte';
+	import { outbox, overtaken, type Entry } from './outbox.svelte';
 
-	const refused = $derived(outbox.entries.filter((entry) => entry.refused));
-	const waiting = $derived(outbox.entries.filter((entry) => !entry.refused));
+	const unkept = $derived(outbox.entries.filter((entry) => entry.unkept));
+	const amiss = $derived(outbox.entries.filter((entry) => entry.state !== 'waiting'));
+	const count = (n: number) => (n === 1 ? 'One entry is' : `${n} entries are`);
 
 	function save(blob: Blob, name: string) {
 		const link = document.createElement('a');
@@ -15,24 +19,51 @@
 	}
 </script>
 
-{#if outbox.offline && waiting.length}
-	<div class="pb-3">
+{#snippet parting(entry: Entry)}
+	<span class="flex flex-wrap gap-2 pt-2">
+		{#if entry.state === 'failed'}<Button onclick={() => outbox.flush()}>Try now</Button>{/if}
+		{#if entry.kind === 'recording'}
+			<Button onclick={() => save(entry.sound, `${entry.made.place}.wav`)}>Save the sound as a file</Button>
+		{/if}
+		<Button look="quiet" onclick={() => outbox.discard(entry)}>Let it go</Button>
+	</span>
+{/snippet}
+
+<div class="grid gap-3 not-empty:pb-3" aria-live="polite">
+	{#if session.expired}
+		<section class="grid gap-3" aria-label="Sign in again">
+			<Notice level="warn"
+				>You have been signed out. Sign in again here and go on; {outbox.entries.length
+					? `${count(outbox.entries.length).toLowerCase()} kept on this device and sent then`
+					: 'what you typed still stands'}.</Notice
+			>
+			<SignIn />
+		</section>
+	{/if}
+	{#if unkept.length}
+		<Notice level="stop">
+			This device has no room left: {count(unkept.length).toLowerCase()} in this page only. Keep it open until they
+			are sent, and make room.
+		</Notice>
+	{/if}
+	{#if outbox.stopped === 'offline' && outbox.waiting.length}
 		<Notice level="warn">
-			The server cannot be reached. {waiting.length === 1 ? 'One entry is' : `${waiting.length} entries are`} kept
-			on this device and sent when it is back. Work on.
+			The server cannot be reached. {count(outbox.waiting.length)} kept on this device and sent when it is back.
+			Work on.
 			<Button look="quiet" onclick={() => outbox.flush()}>Try now</Button>
 		</Notice>
-	</div>
-{/if}
-{#each refused as entry (entry.id)}
-	<div class="pb-3">
-		<Notice level="stop">
-			{entry.label} was not taken: {entry.refused}
-			{#if entry.kind === 'recording'}<Button
-					look="quiet"
-					onclick={() => save(entry.sound, `${entry.made.place}.wav`)}>Save the sound as a file</Button
-				>{/if}
-			<Button look="quiet" onclick={() => outbox.discard(entry.id)}>Let it go</Button>
-		</Notice>
-	</div>
-{/each}
+	{/if}
+	{#each amiss as entry (entry.seq)}
+		{#if overtaken(entry)}
+			<Overtaken {entry} />
+		{:else if entry.state === 'failed'}
+			<Notice level="warn"
+				>{entry.label}: {entry.words} It is kept here and tried again; later entries go on.{@render parting(
+					entry
+				)}</Notice
+			>
+		{:else}
+			<Notice level="stop">{entry.label} was not taken: {entry.words}{@render parting(entry)}</Notice>
+		{/if}
+	{/each}
+</div>

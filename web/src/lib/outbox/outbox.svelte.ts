@@ -1,139 +1,184 @@
-import { openDB, type IDBPDatabase } from 'idb';
-import { api, ask, csrfToken, NoNetwork, Refused, refusal, wordsOf, type Schemas } from '$lib/api/client';
+import { NoNetwork, Refused, wordsOf } from '$lib/api/client';
+import * as kept from './kept';
+import type { Draft, Entry } from './kept';
+import { renew, send, type Shown } from './send';
 
-/** What waits on this device until the server has it. Its id is made here, so that sending twice stores once. */
-export type Entry = { id: string; caseId: string; at: number; label: string; refused?: string } & (
-	| { kind: 'observation'; body: Schemas['ObservationIn'] }
-	| { kind: 'recording'; made: Schemas['MadeIn']; sound: Blob }
-	| { kind: 'photo'; hub: string; part: string; picture: Blob }
-);
+export type { Draft, Entry } from './kept';
+export type { Shown } from './send';
 
 type Listener = (entry: Entry, shown: Shown | null) => void;
 
 const RETRY_MS = 3000;
-const STORE = 'entries';
+const LONGEST_MS = 60_000;
+const SIGNED_OUT = 401;
+const FORBIDDEN = 403;
+const OVERTAKEN = 'already_superseded';
 
-let database: Promise<IDBPDatabase> | undefined;
-function store(): Promise<IDBPDatabase> {
-	database ??= openDB('hematite-outbox', 1, {
-		upgrade: (db) => void db.createObjectStore(STORE, { keyPath: 'id' })
-	});
-	return database;
-}
-
-/** A case as it is shown, which the answer to an entry may carry. */
-export type Shown = Schemas['ShownOut'];
-
-/** Send one. `judged`: the answer is to carry the case, judged anew; of several that wait only the last needs it. */
-async function send(entry: Entry, judged: boolean): Promise<Shown | null> {
-	const path = { case_id: entry.caseId };
-	if (entry.kind === 'observation') {
-		const params = { path, query: { judged } };
-		const logged = await ask(api.POST('/api/cases/{case_id}/observations', { params, body: entry.body }));
-		return logged.shown;
-	}
-	const form = new FormData();
-	form.set('id', entry.id);
-	if (entry.kind === 'recording') {
-		form.set('made', JSON.stringify(entry.made));
-		form.set('sound', entry.sound, `${entry.id}.wav`);
-	} else {
-		form.set('hub', entry.hub);
-		form.set('part', entry.part);
-		form.set('picture', entry.picture, `${entry.id}.jpg`);
-	}
-	let response: Response;
-	try {
-		const headers = { 'X-CSRFToken': csrfToken() };
-		const to = `/api/cases/${entry.caseId}/${entry.kind === 'recording' ? 'recordings' : 'photos'}`;
-		response = await fetch(to, { method: 'POST', body: form, headers });
-	} catch {
-		throw new NoNetwork();
-	}
-	if (!response.ok) throw refusal(response.status, await response.json().catch(() => null));
-	return null;
-}
-
-/** Keeps every entry on the device before it is sent, sends in order, and tries again while the network is away. */
+/**
+ * Keeps every entry on the device before it is sent, each for the person who made it, and sends them in the order in
+ * which they were made. What the server fails on is tried again and holds up only what corrects it; what it refuses
+ * stays with its words; without a network, or signed out, all wait.
+ */
 class Outbox {
 	entries = $state.raw<Entry[]>([]);
-	offline = $state(false);
-	#sending = false;
+	/** Why nothing goes out at all. */
+	stopped = $state<'' | 'offline' | 'signed out'>('');
+	#owner = 0;
+	#running: Promise<void> | undefined;
 	#timer: ReturnType<typeof setTimeout> | undefined;
-	#sent: Listener[] = [];
+	#listeners: Listener[] = [];
+	/** Other tabs of this browser, which show the same entries. */
+	#tabs: BroadcastChannel | undefined;
 
-	async open() {
-		this.entries = ((await (await store()).getAll(STORE)) as Entry[]).sort((a, b) => a.at - b.at);
-		window.addEventListener('online', () => void this.flush());
-		void this.flush();
+	get waiting(): Entry[] {
+		return this.entries.filter((entry) => entry.state === 'waiting');
+	}
+
+	/** Show and send what a person left here; what anybody else did stays theirs, unseen. */
+	async open(owner: number): Promise<void> {
+		this.#owner = owner;
+		if (!this.#tabs) {
+			this.#tabs = new BroadcastChannel('hematite-queue');
+			this.#tabs.onmessage = () => void this.#read();
+			globalThis.addEventListener?.('online', () => void this.flush());
+			// Asked once: what a browser calls lasting it does not clear when room gets scarce.
+			void globalThis.navigator?.storage?.persist?.();
+		}
+		await this.#read();
+		await this.flush();
+	}
+
+	/** Nobody is signed in: nothing is shown and nothing is sent; what waits stays on the device. */
+	close(): void {
+		clearTimeout(this.#timer);
+		this.#owner = 0;
+		this.entries = [];
+		this.stopped = '';
 	}
 
 	onSent(listener: Listener): () => void {
-		this.#sent.push(listener);
-		return () => (this.#sent = this.#sent.filter((other) => other !== listener));
+		this.#listeners.push(listener);
+		return () => (this.#listeners = this.#listeners.filter((other) => other !== listener));
 	}
 
 	/** Keep, and send in the background. Resolves when it is kept on the device; the server may have it later. */
-	async keep(entry: Entry): Promise<void> {
-		await this.#store(entry);
+	async keep(draft: Draft): Promise<void> {
+		await this.#store(draft);
 		void this.flush();
 	}
 
 	/** Keep, and wait until the server has it or has refused it, as far as there is a network. */
-	async add(entry: Entry): Promise<void> {
-		await this.#store(entry);
+	async add(draft: Draft): Promise<void> {
+		await this.#store(draft);
 		await this.flush();
 	}
 
-	async #store(entry: Entry): Promise<void> {
-		await (await store()).put(STORE, entry);
-		this.entries = [...this.entries, entry];
-	}
-
-	async discard(id: string): Promise<void> {
-		await (await store()).delete(STORE, id);
-		this.entries = this.entries.filter((entry) => entry.id !== id);
+	of(id: string): Entry | undefined {
+		return this.entries.find((entry) => entry.id === id);
 	}
 
 	refusalOf(id: string): string | undefined {
-		return this.entries.find((entry) => entry.id === id)?.refused;
+		const entry = this.of(id);
+		return entry?.state === 'refused' ? entry.words : undefined;
 	}
 
-	async flush(): Promise<void> {
-		if (this.#sending) return;
-		this.#sending = true;
+	async discard(entry: Entry): Promise<void> {
+		if (!entry.unkept) await kept.remove(entry);
+		this.entries = this.entries.filter((other) => other.seq !== entry.seq);
+		this.#tabs?.postMessage('changed');
+	}
+
+	/** Put a refused entry in place of what overtook it, as a new one: the person wants it all the same. */
+	async instead(entry: Entry & { kind: 'observation' }, of: string): Promise<void> {
+		const id = crypto.randomUUID();
+		const { caseId, label, body } = entry;
+		await this.#store({ id, caseId, label, kind: 'observation', body: { ...body, id, supersedes: of } });
+		await this.discard(entry);
+		await this.flush();
+	}
+
+	/** Send what can be sent now. One run at a time; whoever asks meanwhile waits for the same one. */
+	flush(): Promise<void> {
 		clearTimeout(this.#timer);
+		this.#running ??= this.#run().finally(() => (this.#running = undefined));
+		return this.#running;
+	}
+
+	async #read(): Promise<void> {
+		const found = await kept.all(this.#owner).catch(() => [] as Entry[]);
+		const here = this.entries.filter((entry) => entry.unkept && entry.owner === this.#owner);
+		this.entries = [...found, ...here];
+	}
+
+	async #store(draft: Draft): Promise<void> {
+		const entry = { ...draft, owner: this.#owner, state: 'waiting' as const, tries: 0 };
 		try {
-			for (let next = this.#next(); next; next = this.#next()) await this.#deliver(next);
-			this.offline = false;
+			this.entries = [...this.entries, { ...entry, seq: await kept.add(entry) }];
+			this.#tabs?.postMessage('changed');
 		} catch {
-			this.offline = true;
-			this.#timer = setTimeout(() => void this.flush(), RETRY_MS);
-		} finally {
-			this.#sending = false;
+			// No room: it is sent from memory if it can be, and the tray says that it is not kept.
+			const seq = Number.MAX_SAFE_INTEGER - 1e6 + this.entries.length;
+			this.entries = [...this.entries, { ...entry, seq, unkept: true }];
 		}
 	}
 
-	#next(): Entry | undefined {
-		return this.entries.find((entry) => !entry.refused);
+	async #run(): Promise<void> {
+		const tried = new Set<string>();
+		this.stopped = '';
+		for (let next = this.#next(tried); next; next = this.#next(tried)) {
+			tried.add(next.id);
+			this.stopped = await this.#deliver(next);
+			if (this.stopped) break;
+		}
+		const failed = this.entries.filter((entry) => entry.state === 'failed');
+		const tries = Math.min(...failed.map((entry) => entry.tries), this.stopped === 'offline' ? 1 : Infinity);
+		if (tries === Infinity) return;
+		this.#timer = setTimeout(() => void this.flush(), Math.min(RETRY_MS * 2 ** (tries - 1), LONGEST_MS));
 	}
 
-	/** Send one; a refusal stays here with its words, anything else is thrown and tried again. */
-	async #deliver(entry: Entry): Promise<void> {
-		const last = !this.entries.some((other) => other.id !== entry.id && !other.refused);
+	/** The next to be sent: none that corrects an entry which is not yet there. */
+	#next(tried: Set<string>): Entry | undefined {
+		const here = new Set(this.entries.map((entry) => entry.id));
+		return this.entries.find((entry) => {
+			if (entry.state === 'refused' || tried.has(entry.id)) return false;
+			return !(entry.kind === 'observation' && entry.body.supersedes && here.has(entry.body.supersedes));
+		});
+	}
+
+	/** Send one; returns why nothing else can go either. */
+	async #deliver(entry: Entry): Promise<typeof this.stopped> {
+		const last = !this.entries.some((other) => other.seq !== entry.seq && other.state === 'waiting');
 		let shown: Shown | null;
 		try {
-			shown = await send(entry, last);
+			shown = await send(entry, last).catch(async (error) => {
+				if (!(error instanceof Refused) || error.status !== FORBIDDEN) throw error;
+				await renew(); // once: a new session has a new cookie
+				return send(entry, last);
+			});
 		} catch (error) {
-			if (!(error instanceof Refused) || error.status >= 500 || error.status === 401) throw error;
-			const refused = { ...entry, refused: wordsOf(error) };
-			await (await store()).put(STORE, refused);
-			this.entries = this.entries.map((other) => (other.id === entry.id ? refused : other));
-			return;
+			if (error instanceof NoNetwork) return 'offline';
+			const status = error instanceof Refused ? error.status : 500;
+			if (status === SIGNED_OUT) return 'signed out';
+			const words = wordsOf(error);
+			const code = error instanceof Refused ? error.code : '';
+			await this.#became(entry, { state: status >= 500 ? 'failed' : 'refused', words, code });
+			return '';
 		}
-		await this.discard(entry.id);
-		for (const tell of this.#sent) tell(entry, shown);
+		await this.discard(entry);
+		for (const tell of this.#listeners) tell(entry, shown);
+		return '';
+	}
+
+	async #became(entry: Entry, what: Pick<Entry, 'state' | 'words' | 'code'>): Promise<void> {
+		const now = { ...entry, ...what, tries: entry.tries + 1 };
+		if (!entry.unkept) await kept.change(now).catch(() => undefined);
+		this.entries = this.entries.map((other) => (other.seq === entry.seq ? now : other));
+		this.#tabs?.postMessage('changed');
 	}
 }
+
+/** Whether a colleague's entry overtook this one, so that either may stand. */
+export const overtaken = (entry: Entry): entry is Entry & { kind: 'observation' } =>
+	entry.kind === 'observation' && entry.state === 'refused' && entry.code === OVERTAKEN;
 
 export const outbox = new Outbox();

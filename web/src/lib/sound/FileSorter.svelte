@@ -38,7 +38,7 @@
 				const id = crypto.randomUUID();
 				const made = { ...make(row.place), place: row.place };
 				const label = `${row.file.name} at ${row.place}`;
-				await outbox.add({ id, caseId: held.id, at: Date.now(), label, kind: 'recording', made, sound });
+				await outbox.add({ id, caseId: held.id, label, kind: 'recording', made, sound });
 				row.wrong = outbox.refusalOf(id) ?? '';
 			} catch (error) {
 				row.wrong = wordsOf(error);

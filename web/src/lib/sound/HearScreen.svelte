@@ -63,6 +63,18 @@
 	});
 	$effect(() => outbox.onSent((entry) => void capturing.arrived(entry.id)));
 
+	const NO_ROOM = 'This device has no room for the recording: keep this page open until it is sent.';
+	/** Why a recording has not arrived, and where it is meanwhile. */
+	function waits(id: string): string {
+		const entry = outbox.of(id);
+		if (entry?.unkept) return NO_ROOM;
+		if (entry?.state === 'failed')
+			return 'The server failed on the recording. It is kept here and sent again.';
+		if (outbox.stopped === 'signed out')
+			return 'You are signed out. The recording is kept here and sent once you have signed in again.';
+		return 'The server cannot be reached. The recording is kept on this device and sent when it is back.';
+	}
+
 	async function listDevices() {
 		const found = await inputDevices();
 		devices = found.map((input, n) => ({ key: input.deviceId, words: input.label || `Input ${n + 1}` }));
@@ -229,10 +241,10 @@
 			{/if}
 			{#if now.state === 'failed'}<Notice level="stop">{now.words}</Notice>{/if}
 		{:else if now.state === 'checking'}
-			<p role="status">Kept. Sending and hearing it …</p>
+			<p role="status">{outbox.of(now.id)?.unkept ? NO_ROOM : 'Kept. Sending and hearing it …'}</p>
 		{:else if now.state === 'waiting'}
 			<Notice level="warn">
-				The server cannot be reached. The recording is kept on this device and sent when it is back.
+				{waits(now.id)}
 				<Button look="quiet" onclick={() => capturing.again()}>Go on with the next hub</Button>
 			</Notice>
 		{:else if now.state === 'kept'}

@@ -110,7 +110,6 @@ export class Capturing {
 		await outbox.add({
 			id,
 			caseId: this.caseId,
-			at: Date.now(),
 			label: `Recording at ${made.place}`,
 			kind: 'recording',
 			made,
@@ -137,7 +136,7 @@ export class Capturing {
 	/** Wait for the report; with the network away say that it waits here. */
 	async #report(id: string) {
 		while (this.now.state === 'checking' && this.now.id === id) {
-			if (outbox.entries.some((entry) => entry.id === id)) {
+			if (outbox.of(id)) {
 				this.now = { state: 'waiting', id };
 				return;
 			}

@@ -1,27 +1,12 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { wordsOf } from '$lib/api/client';
-	import { session } from '$lib/session.svelte';
-	import Button from '$lib/ui/Button.svelte';
-	import Field from '$lib/ui/Field.svelte';
-	import Notice from '$lib/ui/Notice.svelte';
+	import { page } from '$app/state';
+	import SignIn from '$lib/SignIn.svelte';
 
-	let username = $state('');
-	let password = $state('');
-	let wrong = $state('');
-	let busy = $state(false);
-
-	async function enter(name: string, word: string) {
-		busy = true;
-		wrong = '';
-		try {
-			await session.signIn(name, word);
-			await goto('/');
-		} catch (error) {
-			wrong = wordsOf(error);
-		} finally {
-			busy = false;
-		}
+	/** Back to the address that was asked for; only within these pages. */
+	function onin() {
+		const to = page.url.searchParams.get('to') ?? '/';
+		void goto(/^\/(?![/\\])/.test(to) ? to : '/');
 	}
 </script>
 
@@ -32,25 +17,5 @@
 		<h1>Which wheel is it?</h1>
 		<p class="pt-1 text-faded">Listen, rock, decide, set it and prove it. Sign in to your workshop.</p>
 	</div>
-	<form
-		class="plate grid gap-4"
-		onsubmit={(event) => {
-			event.preventDefault();
-			void enter(username, password);
-		}}
-	>
-		<Field label="Name" bind:value={username} autocomplete="username" />
-		<Field label="Password" type="password" bind:value={password} autocomplete="current-password" />
-		{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
-		<Button type="submit" look="main" disabled={busy}>Sign in</Button>
-	</form>
-	{#if session.demo}
-		{@const demo = session.demo}
-		<div class="plate grid gap-3">
-			<p>
-				This is a demo with made-up vehicles. Sign in as <b>{demo.username}</b> with <b>{demo.password}</b>.
-			</p>
-			<Button disabled={busy} onclick={() => enter(demo.username, demo.password)}>Enter the demo</Button>
-		</div>
-	{/if}
+	<SignIn {onin} />
 </div>

@@ -1,0 +1,49 @@
+<script lang="ts">
+	import { wordsOf } from '$lib/api/client';
+	import { session } from '$lib/session.svelte';
+	import Button from '$lib/ui/Button.svelte';
+	import Field from '$lib/ui/Field.svelte';
+	import Notice from '$lib/ui/Notice.svelte';
+
+	/** Called once somebody is signed in. */
+	let { onin }: { onin?: () => void } = $props();
+	let username = $state('');
+	let password = $state('');
+	let wrong = $state('');
+	let busy = $state(false);
+
+	async function enter(name: string, word: string) {
+		busy = true;
+		wrong = '';
+		try {
+			await session.signIn(name, word);
+			onin?.();
+		} catch (error) {
+			wrong = wordsOf(error);
+		} finally {
+			busy = false;
+		}
+	}
+</script>
+
+<form
+	class="plate grid gap-4"
+	onsubmit={(event) => {
+		event.preventDefault();
+		void enter(username, password);
+	}}
+>
+	<Field label="Name" bind:value={username} autocomplete="username" />
+	<Field label="Password" type="password" bind:value={password} autocomplete="current-password" />
+	{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
+	<Button type="submit" look="main" disabled={busy}>Sign in</Button>
+</form>
+{#if session.demo}
+	{@const demo = session.demo}
+	<div class="plate grid gap-3">
+		<p>
+			This is a demo with made-up vehicles. Sign in as <b>{demo.username}</b> with <b>{demo.password}</b>.
+		</p>
+		<Button disabled={busy} onclick={() => enter(demo.username, demo.password)}>Enter the demo</Button>
+	</div>
+{/if}

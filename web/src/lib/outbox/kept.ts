@@ -1,0 +1,54 @@
+import { openDB, type IDBPDatabase } from 'idb';
+import type { Schemas } from '$lib/api/client';
+
+/** What is to be sent of an entry. */
+export type Sent =
+	| { kind: 'observation'; body: Schemas['ObservationIn'] }
+	| { kind: 'recording'; made: Schemas['MadeIn']; sound: Blob }
+	| { kind: 'photo'; hub: string; part: string; picture: Blob };
+
+/** An entry as a screen hands it in. Its id is made there, so that sending it twice stores it once. */
+export type Draft = { id: string; caseId: string; label: string } & Sent;
+
+/** What waits on this device until the server has it, for the person who made it. */
+export type Entry = Draft & {
+	/** The order in which entries were made; no clock is asked, as clocks are set. */
+	seq: number;
+	owner: number;
+	/** It waits; the server failed on it and is asked again; the server said no; or the device had no room for it. */
+	state: 'waiting' | 'failed' | 'refused';
+	/** It is in this page's memory only: there was no room on the device. */
+	unkept?: boolean;
+	words?: string;
+	/** The server's own word for why. */
+	code?: string;
+	tries: number;
+};
+
+const STORE = 'queue';
+let database: Promise<IDBPDatabase> | undefined;
+function store(): Promise<IDBPDatabase> {
+	database ??= openDB('hematite-queue', 1, {
+		upgrade: (db) => {
+			const made = db.createObjectStore(STORE, { keyPath: 'seq', autoIncrement: true });
+			made.createIndex('owner', 'owner');
+		}
+	});
+	// One that could not be opened, in a private window for one, is tried again.
+	database.catch(() => (database = undefined));
+	return database;
+}
+
+/** Keep a new entry; returns its place in the order. Throws where the device has no room. */
+export async function add(entry: Omit<Entry, 'seq'>): Promise<number> {
+	return Number(await (await store()).add(STORE, entry));
+}
+
+/** Keep what became of an entry. */
+export const change = async (entry: Entry): Promise<void> => void (await (await store()).put(STORE, entry));
+
+export const remove = async (entry: Entry): Promise<void> => (await store()).delete(STORE, entry.seq);
+
+/** All of one person's entries in the order in which they were made; nobody else's. */
+export const all = async (owner: number): Promise<Entry[]> =>
+	(await store()).getAllFromIndex(STORE, 'owner', owner);

@@ -24,7 +24,7 @@ def get_yard(request: HttpRequest, page: int = Query(1, ge=1), search: str = Que
 @router.post("/cases", response={201: CaseOut})
 def open_case(request: HttpRequest, payload: CaseIn):
     """Open a case."""
-    return 201, shown.case_out(services.open_case(request.user, payload.vehicle, payload.complaint))
+    return 201, shown.case_out(services.open_case(request.user, payload.vehicle, payload.complaint, case_id=payload.id))
 
 
 @router.get("/cases/{uuid:case_id}", response=CaseOut)

@@ -1,15 +1,16 @@
 """Shapes of cases and observations in the API."""
 
 from datetime import datetime
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from garage.schemas import VehicleOut
 from ninja import Field, Schema
 
 
 class CaseIn(Schema):
-    """A new case."""
+    """A new case, numbered where it was opened: asked for twice it is one case."""
 
+    id: UUID = Field(default_factory=uuid4)
     vehicle: UUID
     complaint: str = Field("", max_length=400)
 

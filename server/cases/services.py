@@ -1,6 +1,6 @@
 """Opening, logging, closing."""
 
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from django.core.paginator import Paginator
 from django.db import IntegrityError, transaction
@@ -36,8 +36,10 @@ def get_case(user: User, case_id: UUID) -> Case:
     return case
 
 
-def open_case_of(user: User, case_id: UUID) -> Case:
-    """Return a case that still takes entries; refuses a closed one."""
+def open_case_of(user: User, case_id: UUID, *, alone: bool = False) -> Case:
+    """Return a case that still takes entries; refuses a closed one. `alone`: others wait until this is stored."""
+    if alone:
+        Case.objects.seen_by(user).select_for_update().filter(id=case_id).first()
     case = get_case(user, case_id)
     if case.closed_at:
         raise Refusal("closed", "This case is closed. Open a new one for this vehicle; what was kept stays.")
@@ -69,11 +71,21 @@ def yard(user: User, *, page: int, search: str) -> dict:
 
 
 @transaction.atomic
-def open_case(user: User, vehicle_id: UUID, complaint: str) -> Case:
-    """Open a case on a vehicle of the workshop."""
+def open_case(user: User, vehicle_id: UUID, complaint: str, *, case_id: UUID | None = None) -> Case:
+    """Open a case on a vehicle of the workshop. The same number asked for again is the same case."""
     vehicle = get_vehicle(user, vehicle_id)
-    case = Case.objects.create(workshop_id=user.workshop_id, vehicle=vehicle, complaint=complaint, opened_by=user)
-    said = complaint_of(complaint)
+    case, made = Case.objects.get_or_create(
+        id=case_id or uuid4(),
+        defaults={
+            "workshop_id": user.workshop_id,
+            "vehicle": vehicle,
+            "complaint": complaint,
+            "opened_by": user,
+        },
+    )
+    if not made and (case.workshop_id, case.vehicle_id) != (user.workshop_id, vehicle.id):
+        raise Refusal("id_taken", "This case's number is taken by another. Open it again.")
+    said = complaint_of(complaint) if made else {}
     if said:
         Observation.objects.create(case=case, kind="complaint", value=said, person=user)
     return get_case(user, case.id)

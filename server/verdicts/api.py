@@ -62,7 +62,7 @@ def list_verdicts(request: HttpRequest, case_id: UUID):
 @router.post("/cases/{uuid:case_id}/verdicts", response={201: VerdictOut})
 def accept(request: HttpRequest, case_id: UUID, payload: AcceptIn):
     """Freeze a verdict."""
-    row = services.accept(request.user, case_id, hub=payload.hub, choice=payload.choice, reason=payload.reason)
+    row = services.accept(request.user, case_id, **payload.dict())
     return 201, shown.verdict_out(row)
 
 

@@ -1,7 +1,7 @@
 """Shapes of assessments and verdicts in the API."""
 
 from datetime import datetime
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from cases.schemas import CaseOut, ObservationOut
 from ninja import Field, Schema
@@ -190,8 +190,9 @@ class LoggedOut(ObservationOut):
 
 
 class AcceptIn(Schema):
-    """What is decided."""
+    """What is decided, numbered where it was: accepted twice it is one verdict."""
 
+    id: UUID = Field(default_factory=uuid4)
     hub: str = Field(max_length=8)
     choice: str = Field(max_length=24)
     reason: str = Field("", max_length=400)

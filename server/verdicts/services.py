@@ -118,9 +118,17 @@ def depart(user: User, case_id: UUID, *, school: str, option: str, reason: str) 
 
 
 @transaction.atomic
-def accept(user: User, case_id: UUID, *, hub: str, choice: str, reason: str) -> Verdict:
-    """Freeze what is decided at a hub, with all that it rests on. Going against the advice needs a reason."""
-    case = open_case_of(user, case_id)
+def accept(user: User, case_id: UUID, *, hub: str, choice: str, reason: str, id: UUID | None = None) -> Verdict:
+    """Freeze what is decided at a hub, with all that it rests on. Going against the advice needs a reason.
+
+    The same number accepted again, by a double click or a repeat, is the same verdict.
+    """
+    case = open_case_of(user, case_id, alone=True)
+    known = Verdict.objects.filter(id=id).first()
+    if known and (known.case_id, known.hub, known.choice) != (case.id, hub, choice):
+        raise Refusal("id_taken", "This verdict's number is taken by another. Decide again.")
+    if known:
+        return known
     found = judged(case)
     shown = as_json(found)
     one_of(hub, shown["hubs"], "hub of this vehicle")
@@ -131,7 +139,8 @@ def accept(user: User, case_id: UUID, *, hub: str, choice: str, reason: str) -> 
     policy = case_policy(case)
     prices = pricing_json(price_choice(found, case.core, hub, policy.rates), policy.rates)
     return Verdict.objects.create(
-        case=case, hub=hub, choice=choice, advised=advised, reason=reason, assessment=shown,
+        **({"id": id} if id else {}), case=case, hub=hub, choice=choice, advised=advised, assessment=shown,
+        reason=reason if choice != advised else "",  # what goes with the advice was not decided against it
         snapshot=snapshot_of(case, policy, standing_departures(case), prices),
         core_version=hematite.__version__, person=user,
     )  # fmt: skip

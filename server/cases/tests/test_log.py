@@ -131,6 +131,18 @@ class Complaints(WorkshopTestCase):
         body = {"vehicle": str(self.vehicle.id), "complaint": text}
         return self.send("cases", body).json()["observations"]
 
+    def test_opened_twice_is_one_case(self) -> None:
+        """A double click opens one; a number of another workshop's case, or of another vehicle's, is refused."""
+        body = {"id": str(uuid.uuid4()), "vehicle": str(self.case.vehicle_id), "complaint": "Growl"}
+        count = Case.objects.count()
+        answers = [self.send("cases", body) for _ in range(2)]
+        self.assertEqual([answer.json()["id"] for answer in answers], [body["id"]] * 2)
+        self.assertEqual(Case.objects.count(), count + 1)
+        self.assertEqual(Case.objects.get(id=body["id"]).observations.filter(kind="complaint").count(), 1)
+        Case.objects.filter(id=body["id"]).update(workshop=self.other.workshop)
+        taken = self.send("cases", body)
+        self.assertEqual((taken.status_code, taken.json()["code"]), (409, "id_taken"))
+
     def test_the_typed_complaint_is_the_witness(self) -> None:
         """Kind, side and end are read from it, shown, and never asked for again."""
         (entry,) = self.opened("Growls from behind, on the left side")

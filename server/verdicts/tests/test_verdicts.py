@@ -71,6 +71,22 @@ class Verdicts(WorkshopTestCase):
         (row,) = self.client.get("/api/yard").json()["open_cases"]
         self.assertEqual(row["decided"], "A1L: leave it, with a recheck")
 
+    def test_a_reason_for_the_advice_itself_is_none(self) -> None:
+        """What was typed before going back to the advice is not frozen as a decision against it."""
+        number = self.accept("replace_unit", "The driver sells it on Friday").json()["id"]
+        self.assertEqual(self.page(number)["reason"], "")
+        self.assertNotIn("against the advice", " ".join(self.paper(number)).lower())
+
+    def test_accepted_twice_is_one_verdict(self) -> None:
+        """A double click decides once; a number that stands for another decision is refused."""
+        number = str(uuid.uuid4())
+        body = {"id": number, "hub": "A1L", "choice": "replace_unit"}
+        answers = [self.send(f"cases/{self.case.id}/verdicts", body) for _ in range(2)]
+        self.assertEqual([answer.json()["id"] for answer in answers], [number, number])
+        self.assertEqual(Verdict.objects.count(), 1)
+        again = self.send(f"cases/{self.case.id}/verdicts", body | {"hub": "A1R", "choice": "leave", "reason": "so"})
+        self.assertEqual((again.status_code, again.json()["code"]), (409, "id_taken"))
+
     def test_a_case_departs_from_policy_with_a_reason(self) -> None:
         """The advice follows, the snapshot names it, and an empty way goes back."""
         depart = lambda **data: self.send(f"cases/{self.case.id}/departures", data)  # noqa: E731

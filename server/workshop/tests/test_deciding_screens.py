@@ -119,6 +119,35 @@ class Deciding(BrowserTestCase):
             self.assertIn(words, text)
         self.assertEqual([fault for fault in self.faults if "422" not in fault], [])
 
+    def test_a_choice_stays_the_persons_own(self) -> None:
+        """Another way, a refresh or a reload leaves it; a reason for what is advised after all is not frozen."""
+        page = self.at("/open?hub=A1L&part=outer_cup")
+        self.look(page, "Outer cup", "Pits or flakes")
+        expect(page.get_by_text("1 of 11 parts looked at")).to_be_visible()
+        page.keyboard.press("d")
+        choice = page.get_by_label("What to do")
+        choice.click()
+        page.get_by_role("option", name="Leave it, with a recheck").click()
+        page.get_by_label("Why differently").fill("Goes to scrap on Friday")
+        page.get_by_text("The workshop’s ways in this case").click()
+        page.get_by_label("In what").click()
+        page.get_by_role("option", name="One side or both").click()
+        page.get_by_role("radio", name=re.compile("^Both sides")).click()
+        page.get_by_label("Why", exact=True).fill("The other is as old")
+        page.get_by_role("button", name="Go this way in this case").click()
+        expect(page.get_by_text("(1 otherwise)")).to_be_visible()
+        expect(choice).to_contain_text("Leave it")
+        page.reload()
+        expect(choice).to_contain_text("Leave it")
+        expect(page.get_by_label("Why differently")).to_have_value("Goes to scrap on Friday")
+        choice.click()
+        page.get_by_role("option", name="Replace the bearing").click()
+        page.get_by_role("button", name="Accept").dblclick(no_wait_after=True)
+        page.wait_for_url("**/verdicts/*")
+        verdict = Verdict.objects.get()
+        self.assertEqual((verdict.choice, verdict.reason), ("replace_bearing", ""))
+        self.assertEqual(self.faults, [])
+
     def test_photograph_offline_on_a_phone(self) -> None:
         """Taken while the network is away, kept on the phone, sent when it is back, and shown without its place."""
         page = self.at("/open?hub=A1L&part=outer_cup", size=PHONE)

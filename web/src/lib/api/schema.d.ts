@@ -1754,9 +1754,14 @@ export interface components {
         };
         /**
          * CaseIn
-         * @description A new case.
+         * @description A new case, numbered where it was opened: asked for twice it is one case.
          */
         CaseIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id?: string;
             /**
              * Vehicle
              * Format: uuid
@@ -2850,9 +2855,14 @@ export interface components {
         };
         /**
          * AcceptIn
-         * @description What is decided.
+         * @description What is decided, numbered where it was: accepted twice it is one verdict.
          */
         AcceptIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id?: string;
             /** Hub */
             hub: string;
             /** Choice */

@@ -27,7 +27,17 @@
 	const entry = $derived(entryOf(witness));
 	const answers = $derived(row ? answersOf(row, session.reference?.passes ?? []) : []);
 	let answer = $derived(String(logged?.value.answer ?? ''));
-	let words = $derived<string[]>((logged?.value.words as string[] | undefined) ?? []);
+	/** Ticked here and not yet logged: what comes in meanwhile does not undo it. */
+	let ticked = $state.raw<{ of: string; words: string[] } | null>(null);
+	const of = $derived(`${witness} ${hub}`);
+	const words = $derived(
+		ticked?.of === of ? ticked.words : ((logged?.value.words as string[] | undefined) ?? [])
+	);
+	/** What stood when they were logged: once something else does, theirs is shown. */
+	let over = $state.raw<{ id: string | undefined } | null>(null);
+	$effect(() => {
+		if (over && logged?.id !== over.id) ticked = over = null;
+	});
 	/** Rocking alone one feels, but cannot see what moves: such an answer is believed less. */
 	const rocks = $derived(witness === 'rock_12_6' || witness === 'rock_3_9' || witness === 'in_out');
 	let alone = $derived(logged?.value.how === 'one_person');
@@ -42,6 +52,7 @@
 	const where = $derived(hub ? `${hub}: ` : '');
 
 	async function log(value: Record<string, unknown>, said: string) {
+		over = { id: logged?.id };
 		await held.observe(hub, witness, value, `${where}${said}`);
 		onlogged?.();
 	}
@@ -55,7 +66,7 @@
 			answers.find((one) => one.key === key)?.words ?? key
 		);
 	const tick = (key: string) =>
-		(words = words.includes(key) ? words.filter((word) => word !== key) : [...words, key]);
+		(ticked = { of, words: words.includes(key) ? words.filter((word) => word !== key) : [...words, key] });
 
 	$effect(() =>
 		hotkeys && !held.closed && row

@@ -31,9 +31,11 @@
 		);
 	});
 
+	/** Made here, so that a double click opens one case. */
+	const number = crypto.randomUUID();
 	async function openCase() {
 		try {
-			const body = { vehicle: path.vehicle_id, complaint };
+			const body = { id: number, vehicle: path.vehicle_id, complaint };
 			const opened = await ask(api.POST('/api/cases', { body }));
 			await goto(`/cases/${opened.id}`);
 		} catch (error) {

@@ -6,6 +6,7 @@
 	import HubChooser from '$lib/case/HubChooser.svelte';
 	import { useCase } from '$lib/case/case.svelte';
 	import { chosenHub } from '$lib/case/hub.svelte';
+	import { Deciding } from '$lib/decide/deciding.svelte';
 	import ChoicePlate from '$lib/decide/ChoicePlate.svelte';
 	import PriceTable from '$lib/decide/PriceTable.svelte';
 	import RoadPlate from '$lib/decide/RoadPlate.svelte';
@@ -24,8 +25,12 @@
 	const hub = $derived(chosenHub(held, held.assessment?.decision.hub));
 	const judged = $derived(held.assessment?.hubs[hub]);
 	const choices = $derived(session.reference?.choices ?? []);
-	let choice = $derived(judged?.choice ?? '');
-	let reason = $state('');
+	/** What this person chose at each hub, and why: theirs until it is accepted, whatever comes in meanwhile. */
+	const mine = new Deciding(held.id);
+	const own = $derived(mine.at(hub));
+	const choice = $derived(own.choice || (judged?.choice ?? ''));
+	const against = $derived(Boolean(judged && choice !== judged.choice));
+	let busy = $state(false);
 	let wrong = $state('');
 	let deciding = $state.raw<Schemas['DecidingOut'] | null>(null);
 	let asked = 0;
@@ -72,17 +77,20 @@
 	}
 
 	async function accept() {
+		if (busy) return;
 		wrong = '';
+		busy = true;
 		try {
 			const params = { path: { case_id: held.id } };
-			const made = await ask(
-				api.POST('/api/cases/{case_id}/verdicts', { params, body: { hub, choice, reason } })
-			);
-			reason = '';
+			const body = { id: mine.number(hub), hub, choice, reason: against ? own.reason : '' };
+			const made = await ask(api.POST('/api/cases/{case_id}/verdicts', { params, body }));
+			mine.done(hub);
 			await held.refresh();
 			await goto(`/verdicts/${made.id}`);
 		} catch (error) {
 			wrong = wordsOf(error);
+		} finally {
+			busy = false;
 		}
 	}
 </script>
@@ -127,13 +135,18 @@
 					<Pick
 						label="What to do"
 						options={choices.map((row) => ({ key: row.key, words: row.words }))}
-						bind:value={choice}
+						bind:value={() => choice, (key) => mine.set(hub, { choice: key })}
 					/>
-					{#if choice && choice !== judged.choice}
-						<Field label="Why differently from the advice" bind:value={reason} />
+					{#if against}
+						<Field
+							label="Why differently from the advice"
+							bind:value={() => own.reason, (reason) => mine.set(hub, { reason })}
+						/>
 					{/if}
 					{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
-					<Button type="submit" look="main" disabled={!choice}>{accepted ? 'Decide anew' : 'Accept'}</Button>
+					<Button type="submit" look="main" disabled={!choice || busy}
+						>{accepted ? 'Decide anew' : 'Accept'}</Button
+					>
 					<p class="text-faded">
 						The verdict is frozen with all that it rests on. The maker’s manual, local law and a licensed
 						mechanic come before anything on screen.

@@ -29,7 +29,7 @@ export function isCommand(event: KeyboardEvent): boolean {
 
 export function press(event: KeyboardEvent): void {
 	const shortcut = bound.get(event.key);
-	if (!shortcut || !isCommand(event)) return;
+	if (!shortcut || event.repeat || !isCommand(event)) return; // a key held down is pressed once
 	event.preventDefault();
 	shortcut.run();
 }

@@ -8,6 +8,9 @@
 	import { outbox } from '$lib/outbox/outbox.svelte';
 	import OutboxTray from '$lib/outbox/OutboxTray.svelte';
 	import { session } from '$lib/session.svelte';
+	import { recorder } from '$lib/sound/capture.svelte';
+	import CutOff from '$lib/sound/CutOff.svelte';
+	import RecordingBar from '$lib/sound/RecordingBar.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import KeyHelp from '$lib/ui/KeyHelp.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -33,6 +36,11 @@
 			{ key: 'i', label: 'Daylight or under the car', run: () => void session.toggleLight() }
 		])
 	);
+	/** What still records is kept first, in the name of whoever made it. */
+	async function signOut() {
+		await recorder.running?.stop();
+		await session.signOut();
+	}
 	const lightWords = $derived(session.light === 'day' ? 'Under the car' : 'Daylight');
 </script>
 
@@ -80,7 +88,7 @@
 					class="grid size-12 place-items-center"
 					aria-label="Sign out {session.person.name}"
 					title="Sign out {session.person.name}"
-					onclick={() => session.signOut()}><LogOut aria-hidden="true" /></button
+					onclick={signOut}><LogOut aria-hidden="true" /></button
 				>
 			{/if}
 		</div>
@@ -94,9 +102,11 @@
 			<Button onclick={() => session.load()}>Try again</Button>
 		</Notice>
 	{:else if session.state === 'in' || (session.state === 'out' && page.url.pathname === '/sign-in')}
-		{#if session.state === 'in'}<OutboxTray />{/if}
+		{#if session.state === 'in'}<OutboxTray /><CutOff />{/if}
 		{@render children()}
 	{/if}
 </main>
+
+{#if session.state === 'in'}<RecordingBar />{/if}
 
 <KeyHelp bind:open={help} />

@@ -36,7 +36,7 @@ export class Deciding {
 
 	/** It is accepted: what comes next at this hub is another decision. */
 	done(hub: string): void {
-		delete this.#of[hub];
+		this.#of = Object.fromEntries(Object.entries(this.#of).filter(([at]) => at !== hub));
 		this.#keep();
 	}
 

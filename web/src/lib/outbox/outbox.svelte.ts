@@ -123,10 +123,10 @@ class Outbox {
 	}
 
 	async #run(): Promise<void> {
-		const tried = new Set<string>();
+		const tried: string[] = [];
 		this.stopped = '';
 		for (let next = this.#next(tried); next; next = this.#next(tried)) {
-			tried.add(next.id);
+			tried.push(next.id);
 			this.stopped = await this.#deliver(next);
 			if (this.stopped) break;
 		}
@@ -137,11 +137,10 @@ class Outbox {
 	}
 
 	/** The next to be sent: none that corrects an entry which is not yet there. */
-	#next(tried: Set<string>): Entry | undefined {
-		const here = new Set(this.entries.map((entry) => entry.id));
+	#next(tried: string[]): Entry | undefined {
 		return this.entries.find((entry) => {
-			if (entry.state === 'refused' || tried.has(entry.id)) return false;
-			return !(entry.kind === 'observation' && entry.body.supersedes && here.has(entry.body.supersedes));
+			if (entry.state === 'refused' || tried.includes(entry.id)) return false;
+			return !(entry.kind === 'observation' && entry.body.supersedes && this.of(entry.body.supersedes));
 		});
 	}
 

@@ -35,6 +35,11 @@ const entry = (id: string, supersedes: string | null = null) => ({
 	body: { id, hub: 'A1L', kind: 'spin', value: { answer: 'free' }, supersedes, withdrawn: false, job: null }
 });
 const ids = () => sent.map((one) => one.id);
+function waiting(id: string) {
+	const found = outbox.of(id);
+	if (!found) throw new Error(`${id} does not wait`);
+	return found;
+}
 /** A reload: the page forgets, the device does not. */
 async function reload(owner: number) {
 	outbox.close();
@@ -148,7 +153,7 @@ describe('the outbox', () => {
 		await outbox.add(entry('a'));
 		await reload(1);
 		expect(outbox.refusalOf('a')).toBe('words for 422');
-		await outbox.discard(outbox.of('a')!);
+		await outbox.discard(waiting('a'));
 		await reload(1);
 		expect(outbox.entries).toEqual([]);
 	});
@@ -156,7 +161,7 @@ describe('the outbox', () => {
 	it('lets either of two entries stand where a colleague was first', async () => {
 		server.set('a', fails(409, 'already_superseded'));
 		await outbox.add(entry('a', 'old'));
-		const mine = outbox.of('a')!;
+		const mine = waiting('a');
 		expect(overtaken(mine)).toBe(true);
 		if (overtaken(mine)) await outbox.instead(mine, 'theirs');
 		expect(sent).toHaveLength(1);

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { Circle, Square } from '@lucide/svelte';
+	import { untrack } from 'svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { api, ask, wordsOf } from '$lib/api/client';
@@ -12,13 +13,13 @@
 	import Notice from '$lib/ui/Notice.svelte';
 	import Pick from '$lib/ui/Pick.svelte';
 	import Tick from '$lib/ui/Tick.svelte';
-	import { Capturing } from './capture.svelte';
+	import { recorder } from './capture.svelte';
 	import LevelBar from './LevelBar.svelte';
 	import { LiveEar } from './live.svelte';
 	import LivePanel from './LivePanel.svelte';
 	import FileSorter from './FileSorter.svelte';
 	import { ACCEPTED, readable } from './files';
-	import { CABIN, Made } from './made.svelte';
+	import { CABIN, Made, type Run } from './made.svelte';
 	import type { State, Surface } from './marks';
 	import MadeForm from './MadeForm.svelte';
 	import { inputDevices } from './microphone';
@@ -33,7 +34,8 @@
 	let { place, afterRepair = false, onkept }: Props = $props();
 	const held = useCase();
 	const made = new Made(held.id);
-	const capturing = new Capturing(held.id);
+	// Of the case, not of this screen: to leave it ends no recording, and to come back shows how it goes.
+	const capturing = recorder.of(held.id);
 	let condition = $state('');
 	let device = $state('');
 	let devices = $state<{ key: string; words: string }[]>([]);
@@ -41,7 +43,14 @@
 	let wrong = $state('');
 	let countIn = $state(false);
 	let stopDecided = $state(false);
-	const ear = new LiveEar(held.id, () => void (stopDecided && now.state === 'recording' && stop()));
+	const ear = new LiveEar(held.id, () => void (stopDecided && capturing.stop()));
+	/** What a recording begun now is of; the place is the one that is shown as it begins. */
+	const making = () => {
+		const [at, after] = [place, afterRepair];
+		return (run: Run) => made.of(at, after, run);
+	};
+	// What came of an earlier one is no longer this screen's matter; what still runs is.
+	if (!untrack(() => capturing.running)) capturing.again();
 	const COUNT_IN = 3;
 	const MORE_S = 10;
 	const LOST_S = 0.3;
@@ -49,17 +58,17 @@
 
 	const now = $derived(capturing.now);
 	const way = $derived(made.way);
-	const where = $derived(made.place(place));
+	const where = $derived(capturing.running ? capturing.place : made.place(place));
 	const left = $derived(now.state === 'recording' ? Math.max(0, capturing.atMost - now.seconds) : 0);
 	const conditions = $derived([
 		{ key: '', words: held.detail?.simulated ? 'What this demo case hides' : 'a sound bearing' },
 		...(session.reference?.conditions ?? []).filter((row) => row.key !== 'sound')
 	]);
 
-	$effect(() => () => (ear.end(), capturing.abandon()));
+	$effect(() => () => ear.end());
 	$effect(() => {
-		if (now.state === 'recording')
-			void ear.look(now.seconds, () => capturing.soFar(), made.of(place, afterRepair, capturing.run));
+		if (now.state !== 'recording') ear.end();
+		else void ear.look(now.seconds, () => capturing.soFar(), capturing.made);
 	});
 	$effect(() => outbox.onSent((entry) => void capturing.arrived(entry.id)));
 
@@ -85,21 +94,14 @@
 		wrong = made.speedWrong ?? '';
 		if (wrong || held.closed) return;
 		made.keep();
-		if (now.state === 'recording') await stop();
-		else if (now.state === 'counting') capturing.again();
+		if (now.state === 'recording') await capturing.stop();
+		else if (now.state === 'counting' || now.state === 'opening') capturing.again();
 		else if (now.state === 'checking') return;
 		else if (made.source === 'simulated') await capturing.simulate(made.of(place, afterRepair), condition);
 		else if (made.source === 'microphone' && (!countIn || (await capturing.countIn(COUNT_IN)))) {
 			ear.begin();
-			await capturing.start(device, way?.seconds ?? 60, () => void stop()).then(listDevices);
+			await capturing.start(making(), device, way?.seconds ?? 60).then(listDevices);
 		}
-		await held.refresh();
-	}
-
-	async function stop() {
-		ear.end();
-		const run = capturing.run; // read when it ends: marks come in until then
-		await capturing.stop(made.of(place, afterRepair, run));
 		await held.refresh();
 	}
 
@@ -171,12 +173,15 @@
 			{#if now.state === 'recording'}<span class="figure" role="timer">{now.seconds.toFixed(1)} s</span>{/if}
 			{#if now.state === 'counting'}<span class="figure" role="timer">in {now.left} …</span>{/if}
 		</p>
-		{#if way && (now.state === 'idle' || now.state === 'counting' || now.state === 'failed')}
+		{#if way && (now.state === 'idle' || now.state === 'counting' || now.state === 'opening' || now.state === 'failed')}
 			<p class="text-lg leading-snug">{way.say}</p>
 			<p class="text-faded">{way.caution}</p>
 		{/if}
 		{#if now.state === 'recording'}
 			<LevelBar peak={now.peak} />
+			{#if capturing.unkept}<Notice level="warn"
+					>This device has no room: keep the page open until it is stopped and sent.</Notice
+				>{/if}
 			<p class="text-faded">
 				Stops by itself in {left.toFixed(0)} s{stopDecided ? ', or when it is decided' : ''}.
 			</p>
@@ -204,7 +209,7 @@
 				<Button hotkey="t" onclick={() => capturing.tap()}>One turn ({capturing.tapped})</Button>
 			{/if}
 		{/if}
-		{#if now.state === 'idle' || now.state === 'recording' || now.state === 'counting' || now.state === 'failed'}
+		{#if capturing.running || now.state === 'idle' || now.state === 'failed'}
 			{#if made.source === 'file' && now.state !== 'recording'}
 				<label
 					class="inline-flex min-h-16 cursor-pointer items-center justify-center rounded-sm bg-blued px-4 text-lg font-semibold text-on-blued"
@@ -229,7 +234,7 @@
 					{#if now.state === 'recording'}<Square
 							class="fill-current"
 							aria-hidden="true"
-						/>Stop{:else if now.state === 'counting'}Call it off{:else}<Circle
+						/>Stop{:else if now.state === 'counting' || now.state === 'opening'}Call it off{:else}<Circle
 							class="fill-current"
 							aria-hidden="true"
 						/>Record {where === CABIN ? 'in the cabin' : where}{/if}
@@ -270,7 +275,7 @@
 	{#if many.length}
 		<FileSorter files={many} make={(hub) => made.of(hub, afterRepair)} ondone={() => (many = [])} />
 	{/if}
-	{#if now.state !== 'recording' && now.state !== 'counting'}<MadeForm {made} />{/if}
+	{#if !capturing.running}<MadeForm {made} />{/if}
 	{#if made.source === 'microphone' && now.state !== 'recording'}
 		<Tick label="Count me in: three seconds before it starts" bind:checked={countIn} />
 	{/if}

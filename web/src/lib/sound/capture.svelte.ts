@@ -1,12 +1,17 @@
+import { untrack } from 'svelte';
+import { SvelteMap } from 'svelte/reactivity';
 import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 import { outbox } from '$lib/outbox/outbox.svelte';
+import { session } from '$lib/session.svelte';
 import type { Run } from './made.svelte';
 import type { State, Surface } from './marks';
 import { Microphone, microphoneWords } from './microphone';
+import { Parts } from './parts';
 
 export type Capture =
 	| { state: 'idle' }
 	| { state: 'counting'; left: number }
+	| { state: 'opening' }
 	| { state: 'recording'; seconds: number; peak: number }
 	| { state: 'checking'; id: string }
 	| { state: 'kept'; id: string; recording: Schemas['RecordingOut'] }
@@ -14,9 +19,16 @@ export type Capture =
 	| { state: 'failed'; words: string };
 
 const POLL_MS = 400;
+const PART_S = 1; // so much is lost at most when the page dies
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
-/** One recording from start to its quality report, by whichever way it comes. */
+/** What goes with a sound: fixed when it is begun, but for what happens during the run. */
+type Make = (run: Run) => Schemas['MadeIn'];
+
+/**
+ * One recording of a case from start to its quality report, by whichever way it comes. It belongs to no screen: leaving
+ * one does not end it, and only one runs at a time.
+ */
 export class Capturing {
 	now = $state.raw<Capture>({ state: 'idle' });
 	/** The state marked last, and how many times the wheel was tapped, for the screen. */
@@ -28,9 +40,30 @@ export class Capturing {
 	/** Seconds after which it stops by itself. */
 	atMost = $state(0);
 	run: Run = { marks: [], taps: [], seconds: 0 };
+	/** Where it is recorded: read when it is begun. */
+	place = $state('');
 	#microphone: Microphone | undefined;
+	#make: Make | undefined;
+	#parts: Parts | undefined;
+	#id = '';
+	#begun = 0;
 
-	constructor(private readonly caseId: string) {}
+	constructor(readonly caseId: string) {}
+
+	/** Whether it records, or is about to. */
+	get running(): boolean {
+		return ['counting', 'opening', 'recording'].includes(this.now.state);
+	}
+
+	/** What is being recorded is of, as far as it is known by now. */
+	get made(): Schemas['MadeIn'] | undefined {
+		return this.#make?.(this.run);
+	}
+
+	/** The device has no room for it: closing the page would lose it. */
+	get unkept(): boolean {
+		return Boolean(this.#parts?.full);
+	}
 
 	/** Count in, so that hands are off the screen when it begins. False when it was called off meanwhile. */
 	async countIn(seconds: number): Promise<boolean> {
@@ -57,34 +90,71 @@ export class Capturing {
 		this.tapped = this.run.taps.length;
 	}
 
-	async start(deviceId: string, atMost: number, full: () => void) {
+	/** Open the microphone and record. Does nothing while one is opening; refused while another case records. */
+	async start(make: Make, deviceId: string, atMost: number) {
+		if (this.now.state === 'opening' || this.now.state === 'recording') return;
+		const other = recorder.running;
+		if (other && other !== this) {
+			this.now = {
+				state: 'failed',
+				words: `It still records at ${other.place} in another case. Stop that first.`
+			};
+			return;
+		}
+		const mine = ++this.#begun;
+		this.now = { state: 'opening' };
+		this.#make = make;
+		this.#id = crypto.randomUUID();
 		this.run = { marks: [], taps: [], seconds: 0 };
 		this.marked = this.surface = '';
 		this.tapped = 0;
 		this.missing = 0;
 		this.atMost = atMost;
-		let over = false;
+		this.place = make(this.run).place;
 		try {
-			this.#microphone = await Microphone.open(deviceId, ({ peak, seconds }) => {
-				if (this.now.state !== 'recording') return;
-				this.now = { state: 'recording', seconds, peak };
-				this.run.seconds = seconds;
-				if (seconds < this.atMost || over) return;
-				over = true;
-				full();
-			});
+			const microphone = await Microphone.open(deviceId, this.#hearing());
+			if (mine !== this.#begun) return void microphone.stop(); // called off while it opened
+			this.#microphone = microphone;
+			const owner = session.person?.id ?? 0;
+			const made = make(this.run);
+			this.#parts = new Parts({ id: this.#id, owner, caseId: this.caseId, rate: microphone.rate, made });
 			this.now = { state: 'recording', seconds: 0, peak: 0 };
 		} catch (error) {
-			this.now = { state: 'failed', words: microphoneWords(error) };
+			if (mine === this.#begun) this.now = { state: 'failed', words: microphoneWords(error) };
 		}
 	}
 
-	async stop(made: Schemas['MadeIn']) {
-		const microphone = this.#microphone;
+	/** Show the level, and write what comes to the device, second by second. */
+	#hearing() {
+		let blocks: Float32Array[] = [];
+		let samples = 0;
+		return {
+			onBlock: (block: Float32Array) => {
+				blocks.push(block);
+				samples += block.length;
+				if (samples < PART_S * (this.#microphone?.rate ?? Infinity) || !this.#make) return;
+				this.#parts?.add(blocks, this.#make(this.run));
+				blocks = [];
+				samples = 0;
+			},
+			onLevel: ({ peak, seconds }: { peak: number; seconds: number }) => {
+				if (this.now.state !== 'recording') return;
+				this.now = { state: 'recording', seconds, peak };
+				this.run.seconds = seconds;
+				if (seconds >= this.atMost) void this.stop();
+			}
+		};
+	}
+
+	/** Stop and send what was recorded, at the place where it was begun. */
+	async stop() {
+		const [microphone, make, parts] = [this.#microphone, this.#make, this.#parts];
+		if (!microphone || !make) return;
 		this.#microphone = undefined;
-		this.missing = microphone?.missing ?? 0;
-		const sound = await microphone?.stop();
-		if (sound) await this.send(sound, made);
+		this.missing = microphone.missing;
+		this.now = { state: 'checking', id: this.#id };
+		const sound = await microphone.stop();
+		await this.send(sound, make(this.run), this.#id, () => void parts?.end());
 	}
 
 	/** Let it run on. */
@@ -97,24 +167,13 @@ export class Capturing {
 		return this.#microphone?.soFar() ?? new Blob();
 	}
 
-	/** Let go of the microphone when the screen is left. */
-	abandon() {
-		void this.#microphone?.stop();
-		this.#microphone = undefined;
-	}
-
-	/** Keep a sound on the device, send it, and wait for its report. */
-	async send(sound: Blob, made: Schemas['MadeIn']) {
-		const id = crypto.randomUUID();
+	/** Keep a sound on the device, send it, and wait for its report. `onkept`: once the device has it whole. */
+	async send(sound: Blob, made: Schemas['MadeIn'], id: string = crypto.randomUUID(), onkept = () => {}) {
 		this.now = { state: 'checking', id };
-		await outbox.add({
-			id,
-			caseId: this.caseId,
-			label: `Recording at ${made.place}`,
-			kind: 'recording',
-			made,
-			sound
-		});
+		const label = `Recording at ${made.place}`;
+		await outbox.keep({ id, caseId: this.caseId, label, kind: 'recording', made, sound });
+		if (!outbox.of(id)?.unkept) onkept();
+		await outbox.flush();
 		const refused = outbox.refusalOf(id);
 		if (refused) this.now = { state: 'failed', words: refused };
 		else await this.#report(id);
@@ -160,6 +219,26 @@ export class Capturing {
 	}
 
 	again() {
+		this.#begun++; // a microphone that opens only now is closed at once
 		this.now = { state: 'idle' };
 	}
 }
+
+/** The recordings of all cases of this page, and the one that runs. */
+class Recorder {
+	#of = new SvelteMap<string, Capturing>();
+
+	of(caseId: string): Capturing {
+		const known = untrack(() => this.#of.get(caseId));
+		if (known) return known;
+		const made = new Capturing(caseId);
+		this.#of.set(caseId, made);
+		return made;
+	}
+
+	get running(): Capturing | undefined {
+		return [...this.#of.values()].find((one) => one.running);
+	}
+}
+
+export const recorder = new Recorder();

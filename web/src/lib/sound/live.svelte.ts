@@ -34,8 +34,9 @@ export class LiveEar {
 	}
 
 	/** Ask again where it is time: no look while another is under way, none before there is enough to hear. */
-	async look(seconds: number, sound: () => Blob, made: Schemas['MadeIn']) {
-		if (this.#waiting || seconds < LEAST_S || seconds > UNTIL_S || seconds < this.#asked + EVERY_S) return;
+	async look(seconds: number, sound: () => Blob, made: Schemas['MadeIn'] | undefined) {
+		if (!made || this.#waiting || seconds < LEAST_S || seconds > UNTIL_S || seconds < this.#asked + EVERY_S)
+			return;
 		this.#asked = seconds;
 		const waiting = (this.#waiting = new AbortController());
 		const form = new FormData();

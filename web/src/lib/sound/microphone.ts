@@ -1,9 +1,12 @@
 import { encodeWav } from './wav';
 
-export interface Level {
-	peak: number;
-	seconds: number;
+/** What comes of it: how loud it is a few times a second, and every block of sound. */
+export interface Hearing {
+	onLevel: (level: { peak: number; seconds: number }) => void;
+	onBlock: (block: Float32Array) => void;
 }
+
+const LEVEL_EVERY_S = 0.1;
 
 /** Words for why there is no microphone, and what to do instead. */
 export function microphoneWords(error: unknown): string {
@@ -28,18 +31,24 @@ export class Microphone {
 	#samples = 0;
 	#began = performance.now();
 	#awake: WakeLockSentinel | undefined;
+	#peak = 0;
+	#told = 0;
 
 	private constructor(
 		private readonly stream: MediaStream,
 		private readonly context: AudioContext,
-		onLevel: (level: Level) => void
+		private readonly hearing: Hearing
 	) {
 		const node = new AudioWorkletNode(context, 'hematite-recorder', { numberOfOutputs: 0 });
 		context.createMediaStreamSource(stream).connect(node);
-		node.port.onmessage = (event: MessageEvent<Float32Array>) => this.#take(event.data, onLevel);
+		node.port.onmessage = (event: MessageEvent<Float32Array>) => this.#take(event.data);
 	}
 
-	static async open(deviceId: string, onLevel: (level: Level) => void): Promise<Microphone> {
+	get rate(): number {
+		return this.context.sampleRate;
+	}
+
+	static async open(deviceId: string, hearing: Hearing): Promise<Microphone> {
 		if (!navigator.mediaDevices) throw new Error('no media devices');
 		const stream = await navigator.mediaDevices.getUserMedia({
 			audio: {
@@ -51,20 +60,29 @@ export class Microphone {
 			}
 		});
 		const context = new AudioContext();
-		await context.audioWorklet.addModule('/recorder-worklet.js');
-		const microphone = new Microphone(stream, context, onLevel);
+		try {
+			await context.audioWorklet.addModule('/recorder-worklet.js');
+		} catch (error) {
+			for (const track of stream.getTracks()) track.stop(); // never left open
+			throw error;
+		}
+		const microphone = new Microphone(stream, context, hearing);
 		// Keeps the screen awake where the browser can; where it cannot, `missing` tells what was lost.
 		microphone.#awake = await navigator.wakeLock?.request('screen').catch(() => undefined);
 		return microphone;
 	}
 
-	#take(block: Float32Array, onLevel: (level: Level) => void) {
+	#take(block: Float32Array) {
 		if (!this.#samples) this.#began = performance.now();
 		this.#blocks.push(block);
 		this.#samples += block.length;
-		let peak = 0;
-		for (const sample of block) peak = Math.max(peak, Math.abs(sample));
-		onLevel({ peak, seconds: this.#samples / this.context.sampleRate });
+		this.hearing.onBlock(block);
+		for (const sample of block) this.#peak = Math.max(this.#peak, Math.abs(sample));
+		const seconds = this.#samples / this.context.sampleRate;
+		if (seconds - this.#told < LEVEL_EVERY_S) return;
+		this.hearing.onLevel({ peak: this.#peak, seconds });
+		this.#told = seconds;
+		this.#peak = 0;
 	}
 
 	/** Seconds that the clock ran on while no sound came: a hidden tab or a locked screen may stop a recording. */

@@ -1,0 +1,30 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { Circle, Square } from '@lucide/svelte';
+	import Button from '$lib/ui/Button.svelte';
+	import { recorder } from './capture.svelte';
+	import { CABIN } from './made.svelte';
+
+	/** A recording that goes on while another screen is looked at. */
+	const running = $derived(recorder.running);
+	const home = $derived(running ? `/cases/${running.caseId}` : '');
+	const elsewhere = $derived(![`${home}/hear`, `${home}/prove`].includes(page.url.pathname));
+	const where = $derived(running?.place === CABIN ? 'in the cabin' : `at ${running?.place}`);
+</script>
+
+{#if running && elsewhere}
+	<section
+		class="sticky bottom-0 z-40 flex flex-wrap items-center gap-3 border-t-2 border-oxide bg-plate px-3 py-2"
+		aria-label="Recording goes on"
+	>
+		<Circle class="size-4 fill-oxide text-oxide" aria-hidden="true" />
+		<a
+			class="flex min-h-12 grow items-center underline underline-offset-4"
+			href="{home}/hear?hub={running.place}"
+			>Recording {where}{running.now.state === 'recording' ? `, ${running.now.seconds.toFixed(0)} s` : ''}</a
+		>
+		<Button look="main" onclick={() => running.stop()}
+			><Square class="fill-current" aria-hidden="true" />Stop and keep</Button
+		>
+	</section>
+{/if}

@@ -140,3 +140,24 @@ class Hands(BrowserTestCase):
             page.locator("h1").first.wait_for()
             self.settle(page)
             self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), PHONE["width"], path)
+
+    def test_at_arms_length_on_a_phone(self) -> None:
+        """What answers stands within reach without scrolling; the chrome takes little, and no key is printed."""
+        page = self.at("", size=PHONE)
+        for path, role, name in (
+            ("/spin?hub=A1L", "radio", "free, even and quiet"),
+            ("/rock?hub=A1L", "radio", "nothing moved"),
+            ("/test/spring_touch?hub=A1L", "radio", "nothing felt"),
+            ("/test/heat?hub=A1L", "textbox", "Near the cap, A1L"),
+            ("/hear?hub=A1L", "button", "Record A1L"),
+        ):
+            page.goto(f"/cases/{self.case.id}{path}")
+            box = page.get_by_role(role, name=name).first.bounding_box()
+            with self.subTest(path):
+                self.assertLess(box["y"], 700)
+                self.assertLess(box["y"] + box["height"], 844 - 48)
+                self.assertGreaterEqual(box["height"], 56)
+        self.assertEqual(page.locator("kbd:visible").count(), 0)
+        bars = (page.locator("header"), page.get_by_role("navigation", name="Stages of the work"))
+        self.assertLessEqual(sum(bar.bounding_box()["height"] for bar in bars), 104)
+        self.assertEqual(self.faults, [])

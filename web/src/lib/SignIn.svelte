@@ -5,8 +5,13 @@
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 
-	/** Called once somebody is signed in. */
-	let { onin }: { onin?: () => void } = $props();
+	interface Props {
+		/** Called once somebody is signed in. */
+		onin?: () => void;
+		/** In one row beside other work, where there is room. */
+		slim?: boolean;
+	}
+	let { onin, slim = false }: Props = $props();
 	let username = $state('');
 	let password = $state('');
 	let wrong = $state('');
@@ -27,7 +32,7 @@
 </script>
 
 <form
-	class="plate grid gap-4"
+	class={['plate grid gap-4', slim && 'items-end sm:grid-cols-[1fr_1fr_auto]']}
 	onsubmit={(event) => {
 		event.preventDefault();
 		void enter(username, password);
@@ -35,12 +40,12 @@
 >
 	<Field label="Name" bind:value={username} autocomplete="username" />
 	<Field label="Password" type="password" bind:value={password} autocomplete="current-password" />
-	{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
 	<Button type="submit" look="main" disabled={busy}>Sign in</Button>
+	{#if wrong}<div class="col-span-full"><Notice level="stop">{wrong}</Notice></div>{/if}
 </form>
 {#if session.demo}
 	{@const demo = session.demo}
-	<div class="plate grid gap-3">
+	<div class={['plate grid gap-3', slim && 'items-center sm:grid-cols-[1fr_auto]']}>
 		<p>
 			This is a demo with made-up vehicles. Sign in as <b>{demo.username}</b> with <b>{demo.password}</b>.
 		</p>

@@ -47,9 +47,9 @@
 <svelte:window onkeydown={press} />
 
 <header class="bg-[#22292d] text-[#eef2f4] print:hidden">
-	<div class="mx-auto flex max-w-[78rem] flex-wrap items-center gap-x-2 px-3 py-1">
+	<div class="mx-auto flex max-w-[78rem] items-center gap-x-2 px-3 sm:py-1">
 		<a href="/" class="flex min-h-12 items-center gap-2 pr-3 text-xl font-bold">
-			<img src="/icon.svg" alt="" class="size-8" />Hematite
+			<img src="/icon.svg" alt="" class="size-8" /><span class="max-sm:sr-only">Hematite</span>
 		</a>
 		{#if session.person}<span class="hidden grow text-[#c5cfd4] sm:block">{session.person.workshop}</span
 			>{/if}
@@ -95,7 +95,7 @@
 	</div>
 </header>
 
-<main class="mx-auto max-w-[78rem] px-3 py-4">
+<main class="mx-auto max-w-[78rem] px-3 py-3 sm:py-4">
 	{#if session.state === 'unreachable'}
 		<Notice level="stop">
 			The server cannot be reached. Nothing is lost; what you entered is kept on this device.

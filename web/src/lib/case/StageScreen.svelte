@@ -40,20 +40,20 @@
 	$effect(() => bindKeys([{ key: 'n', label: 'Next hub', run: next }]));
 </script>
 
-<div class="grid gap-6 wide:grid-cols-2">
-	<section class="grid content-start gap-4">
+<!-- On a phone the answers stand under the hubs, and what to do below them. -->
+<div class="grid gap-4 wide:grid-cols-2 wide:grid-rows-[auto_1fr] wide:gap-6">
+	<section class="grid content-start gap-3">
 		<h1>{title} <span class="font-mono">{hub}</span></h1>
 		<HubChooser selected={hub} {notes} />
-		{#if row}<HowTo {row} />{/if}
-		{@render children?.()}
 	</section>
-	<section class="grid content-start gap-4">
+	<section class="grid content-start gap-4 wide:col-start-2 wide:row-span-2 wide:row-start-1">
 		{#if fitting.length > 1}
 			<Choice
 				label="Which test"
 				options={fitting.map((one) => ({ key: one.key, words: one.label }))}
 				bind:value={chosen}
 				row
+				slides
 			/>
 		{/if}
 		{#if row}
@@ -62,5 +62,9 @@
 		{:else}
 			<p class="plate">This hub’s design is not opened: it is judged from outside and replaced whole.</p>
 		{/if}
+	</section>
+	<section class="grid content-start gap-4">
+		{#if row}<HowTo {row} />{/if}
+		{@render children?.()}
 	</section>
 </div>

@@ -102,7 +102,7 @@
 	</ul>
 	<Field label="Where, how much (a few words)" bind:value={note} placeholder="loaded side, at six o’clock" />
 	<PartPhotos {hub} part={part.key} label={part.label} />
-	<div class="sticky bottom-0 flex flex-wrap items-center gap-3 bg-steel py-2">
+	<div class="sticky bottom-0 flex flex-wrap items-center gap-3 bg-steel py-2 max-wide:bottom-12">
 		<Button look="main" hotkey="n" onclick={log}
 			>{chosen.length && !same ? 'Log it, next part' : 'Next part'}</Button
 		>

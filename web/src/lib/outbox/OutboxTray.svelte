@@ -37,7 +37,7 @@
 					? `${count(outbox.entries.length).toLowerCase()} kept on this device and sent then`
 					: 'what you typed still stands'}.</Notice
 			>
-			<SignIn />
+			<SignIn slim />
 		</section>
 	{/if}
 	{#if unkept.length}

@@ -14,17 +14,19 @@
 
 {#if running && elsewhere}
 	<section
-		class="sticky bottom-0 z-40 flex flex-wrap items-center gap-3 border-t-2 border-oxide bg-plate px-3 py-2"
+		class="sticky bottom-0 z-40 flex items-center gap-3 border-t-2 border-oxide bg-plate px-3 py-1 max-wide:bottom-12"
 		aria-label="Recording goes on"
 	>
 		<Circle class="size-4 fill-oxide text-oxide" aria-hidden="true" />
 		<a
-			class="flex min-h-12 grow items-center underline underline-offset-4"
+			class="flex min-h-12 min-w-0 grow items-center underline underline-offset-4"
 			href="{home}/hear?hub={running.place}"
 			>Recording {where}{running.now.state === 'recording' ? `, ${running.now.seconds.toFixed(0)} s` : ''}</a
 		>
 		<Button look="main" onclick={() => running.stop()}
-			><Square class="fill-current" aria-hidden="true" />Stop and keep</Button
+			><Square class="fill-current" aria-hidden="true" />Stop<span class="max-sm:sr-only">
+				and keep</span
+			></Button
 		>
 	</section>
 {/if}

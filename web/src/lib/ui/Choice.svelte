@@ -8,9 +8,19 @@
 		onchange?: (value: string) => void;
 		/** Pads side by side instead of below each other. */
 		row?: boolean;
+		/** On a phone they are one line that slides, and take no room from what stands below. */
+		slides?: boolean;
 		disabled?: boolean;
 	}
-	let { label, options, value = $bindable(), onchange, row = false, disabled = false }: Props = $props();
+	let {
+		label,
+		options,
+		value = $bindable(),
+		onchange,
+		row = false,
+		slides = false,
+		disabled = false
+	}: Props = $props();
 </script>
 
 <RadioGroup.Root
@@ -18,12 +28,14 @@
 	onValueChange={onchange}
 	{disabled}
 	aria-label={label}
-	class={row ? 'flex flex-wrap gap-2' : 'grid gap-2'}
+	class={[row ? 'flex flex-wrap gap-2' : 'grid gap-2', slides && 'max-sm:flex-nowrap max-sm:overflow-x-auto']}
 >
 	{#each options as option (option.key)}
 		<RadioGroup.Item
 			value={option.key}
-			class="flex min-h-12 items-center gap-3 rounded-sm border border-faded bg-plate px-3 py-2 text-left text-base data-disabled:opacity-60 data-[state=checked]:border-blued data-[state=checked]:bg-blued data-[state=checked]:text-on-blued"
+			class="flex min-h-14 items-center gap-3 rounded-sm border border-faded bg-plate px-3 py-2 text-left text-base {slides
+				? 'max-sm:shrink-0'
+				: ''} data-disabled:opacity-60 data-[state=checked]:border-blued data-[state=checked]:bg-blued data-[state=checked]:text-on-blued"
 		>
 			{#snippet children({ checked })}
 				<span

@@ -49,9 +49,11 @@
 		type="button"
 		aria-pressed={selected === undefined ? undefined : selected === hub.id}
 		onclick={() => onselect(hub.id)}
-		class="flex min-h-14 w-full flex-wrap items-center gap-2 rounded-sm border-2 p-2 text-left sm:flex-nowrap {tone(
-			hub
-		)} {selected === hub.id ? 'outline-4 outline-blued' : ''} {compact ? '' : 'sm:gap-3 sm:p-3'}"
+		class="flex min-h-14 w-full flex-wrap items-center gap-2 rounded-sm border-2 text-left sm:flex-nowrap {compact
+			? 'px-2 py-1 sm:p-2'
+			: 'p-2'} {tone(hub)} {selected === hub.id ? 'outline-4 outline-blued' : ''} {compact
+			? ''
+			: 'sm:gap-3 sm:p-3'}"
 	>
 		{#if !compact && judged[hub.id]}
 			<HubDial
@@ -59,13 +61,15 @@
 				standing={judged[hub.id]?.standing ?? 'unheard'}
 			/>
 		{/if}
-		<span class="min-w-0 leading-tight">
+		<span class="max-w-full min-w-0 leading-tight">
 			<span class="flex items-baseline gap-2 font-mono {compact ? 'text-xl' : 'text-2xl sm:text-3xl'}"
-				>{hub.id}<kbd class="rounded-xs border border-current/40 px-1 text-base" aria-hidden="true"
-					>{numbers[hub.id]}</kbd
+				>{hub.id}<kbd
+					class="rounded-xs border border-current/40 px-1 text-base {compact ? 'max-sm:hidden' : ''}"
+					aria-hidden="true">{numbers[hub.id]}</kbd
 				></span
 			>
-			{#if notes[hub.id] ?? words(hub)}<span class="block hyphens-auto text-print"
+			{#if notes[hub.id] ?? words(hub)}<span
+					class="block hyphens-auto text-print {compact ? 'max-sm:truncate' : ''}"
 					>{notes[hub.id] ?? words(hub)}</span
 				>{/if}
 			{#if known[hub.id]}<span class="block text-base text-faded">{known[hub.id]}</span>{/if}
@@ -74,7 +78,9 @@
 {/snippet}
 
 <div class="grid gap-0" role="group" aria-label="{vehicle.label} from above, front at the top">
-	<p class="grid grid-cols-[1fr_auto_1fr] gap-2 pb-1 text-center text-faded">
+	<p
+		class="grid grid-cols-[1fr_auto_1fr] gap-2 pb-1 text-center text-faded {compact ? 'max-sm:sr-only' : ''}"
+	>
 		<span class="text-left">Left</span><span aria-hidden="true">▲ front</span><span class="text-right"
 			>Right</span
 		>
@@ -85,7 +91,7 @@
 				? 'grid-cols-[minmax(0,1fr)_2.5rem_minmax(0,1fr)]'
 				: 'grid-cols-[minmax(0,1fr)_1.5rem_minmax(0,1fr)] sm:grid-cols-[minmax(0,1fr)_7rem_minmax(0,1fr)]'}"
 		>
-			<div class="grid content-center gap-2 py-3">
+			<div class="grid grid-cols-[minmax(0,1fr)] content-center gap-2 {compact ? 'py-1 sm:py-3' : 'py-3'}">
 				{#each of(axle.hubs, 'left') as hub (hub.id)}{@render wheel(hub)}{/each}
 			</div>
 			<div
@@ -102,7 +108,7 @@
 					</span>
 				{/if}
 			</div>
-			<div class="grid content-center gap-2 py-3">
+			<div class="grid grid-cols-[minmax(0,1fr)] content-center gap-2 {compact ? 'py-1 sm:py-3' : 'py-3'}">
 				{#each of(axle.hubs, 'right') as hub (hub.id)}{@render wheel(hub)}{/each}
 			</div>
 			{#if of(axle.hubs, 'centre').length}

@@ -38,7 +38,7 @@
 		aria-current={here === href.split('?')[0] || (here === `${home}/bench` && label === 'Hear')
 			? 'page'
 			: undefined}
-		class="flex min-h-12 min-w-12 shrink-0 items-center justify-center gap-2 border-b-2 border-groove px-2.5 aria-[current]:bg-blued aria-[current]:text-on-blued sm:px-3"
+		class="flex min-h-12 min-w-12 shrink-0 items-center justify-center gap-2 px-3 aria-[current]:bg-blued aria-[current]:text-on-blued sm:px-3 wide:border-b-2 wide:border-groove"
 		>{label}<kbd
 			class="hidden rounded-xs border border-current/40 px-1 font-mono sm:inline"
 			aria-hidden="true">{key}</kbd
@@ -46,9 +46,15 @@
 	>
 {/snippet}
 
+<!-- On a phone one slim bar that the thumb reaches; it slides, and the stage at hand is in sight. -->
 <nav
-	class="grid grid-cols-3 pb-4 min-[30rem]:grid-cols-5 wide:flex print:hidden"
+	class="flex max-wide:fixed max-wide:inset-x-0 max-wide:bottom-0 max-wide:z-30 max-wide:overflow-x-auto max-wide:border-t max-wide:border-groove max-wide:bg-steel wide:pb-4 print:hidden"
 	aria-label="Stages of the work"
+	{@attach (bar) => {
+		void here; // again on every stage
+		const at = bar.querySelector<HTMLElement>('[aria-current]');
+		if (at) bar.scrollLeft = at.offsetLeft - (bar.clientWidth - at.clientWidth) / 2;
+	}}
 >
 	{@render tab(home, 'Walkround', 'w')}
 	{#each stages as stage (stage.path)}{@render tab(stageHref(stage.path), stage.label, stage.key)}{/each}
@@ -68,4 +74,6 @@
 		>
 	</div>
 {/if}
-{#if held.detail}{@render children()}{/if}
+<div class="max-wide:pb-14">
+	{#if held.detail}{@render children()}{/if}
+</div>

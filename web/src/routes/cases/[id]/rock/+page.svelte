@@ -31,23 +31,27 @@
 	);
 </script>
 
-<div class="grid gap-6 wide:grid-cols-2">
-	<section class="grid content-start gap-4">
+<!-- On a phone the hand’s answers stand under the hubs, the dial below them. -->
+<div class="grid gap-4 wide:grid-cols-2 wide:grid-rows-[auto_1fr] wide:gap-6">
+	<section class="grid content-start gap-3">
 		<h1>Play at <span class="font-mono">{hub}</span></h1>
 		<HubChooser selected={hub} {notes} />
-		{#key hub}<TestEntry witness="end_play" {hub} hotkeys={false} />{/key}
-		<Lever />
 	</section>
-	<section class="grid content-start gap-5">
+	<section class="grid content-start gap-4 wide:col-start-2 wide:row-span-2 wide:row-start-1">
 		<Choice
 			label="Which way"
 			options={fitting.map((one) => ({ key: one.key, words: one.label }))}
 			bind:value={chosen}
 			row
+			slides
 		/>
 		{#if row}
 			{#key hub + row.key}<TestEntry witness={row.key} {hub} />{/key}
 			<HowTo {row} />
 		{/if}
+	</section>
+	<section class="grid content-start gap-4">
+		{#key hub}<TestEntry witness="end_play" {hub} hotkeys={false} />{/key}
+		<Lever />
 	</section>
 </div>

@@ -44,15 +44,14 @@
 </script>
 
 {#if row}
-	<div class="grid gap-6 wide:grid-cols-2">
-		<section class="grid content-start gap-4">
+	<div class="grid gap-4 wide:grid-cols-2 wide:grid-rows-[auto_1fr] wide:gap-6">
+		<section class="grid content-start gap-3">
 			<h1>
 				{row.label}{#if hub}<span class="pl-2 font-mono">{hub}</span>{/if}
 			</h1>
 			{#if !whole}<HubChooser selected={hub} {notes} />{/if}
-			<HowTo {row} />
 		</section>
-		<section class="grid content-start gap-4">
+		<section class="grid content-start gap-4 wide:col-start-2 wide:row-span-2 wide:row-start-1">
 			{#if whole || hub}
 				{#key hub + kind}<TestEntry witness={kind} {hub} {onlogged} />{/key}
 			{:else}
@@ -63,6 +62,7 @@
 				<Button hotkey="w" href="/cases/{held.id}">Walkround</Button>
 			</div>
 		</section>
+		<section><HowTo {row} /></section>
 	</div>
 {:else}
 	<Notice level="warn"

@@ -64,7 +64,7 @@ def _take(page: Page, base: str, folder: str, view: tuple[str, str, str, dict[st
         page.wait_for_url("**/verdicts/*")
     if path == "bearings":
         for label, figure in (("Bore", "27"), ("Outside", "50.3"), ("Width", "14.2")):
-            page.get_by_label(f"{label}, mm").first.fill(figure)
+            page.get_by_label(label).first.fill(figure)
         page.get_by_role("button", name="Find it").click()
     page.locator("h1, h2").first.wait_for()
     with suppress(TimeoutError):  # a player may hold its own sound open for ever

@@ -42,7 +42,12 @@
 	const marks = $derived(recording.situation === 'road' ? (session.reference?.states ?? []) : []);
 
 	const sampleRate = $derived(Math.max(8_000, Math.min(recording.rate, 96_000)));
-	const segments = $derived(recording.segments as Segment[]);
+	/** Marked here and not yet stored: the next mark is laid among them, not among what the server had before. */
+	let laidHere = $state.raw<{ of: string; segments: Segment[] } | null>(null);
+	const segments = $derived(
+		laidHere?.of === recording.id ? laidHere.segments : (recording.segments as Segment[])
+	);
+	let storing = Promise.resolve();
 
 	// Made anew for another sound or light only: a refresh of the case must not tear the waveform from under a drag.
 	$effect(() => {
@@ -134,11 +139,18 @@
 			surface: (said.surface ?? before?.surface ?? '') as Surface
 		};
 		const { place, sensor, situation, gain_group, speed, after_repair } = recording;
-		const marked = laid(segments, one);
-		wave?.show(marked);
+		const mine = { of: recording.id, segments: laid(segments, one) };
+		laidHere = mine;
+		// One after another: of two marks that race the older must not be stored last.
+		storing = storing.then(() => store(mine, { place, sensor, situation, gain_group, speed, after_repair }));
+		await storing;
+	}
+
+	async function store(mine: NonNullable<typeof laidHere>, rest: object) {
+		if (laidHere?.of === mine.of && laidHere !== mine) return; // a later one holds this one too
 		try {
-			const body = { place, sensor, situation, gain_group, speed, after_repair, segments: marked };
-			const path = { recording_id: recording.id };
+			const body = { ...rest, segments: mine.segments };
+			const path = { recording_id: mine.of };
 			await ask(
 				api.POST('/api/recordings/{recording_id}/made', {
 					params: { path },
@@ -146,8 +158,9 @@
 				})
 			);
 			await held.refresh();
+			if (laidHere === mine) laidHere = null;
 		} catch (error) {
-			wrong = wordsOf(error);
+			wrong = `${wordsOf(error)} The marks are shown and not stored: set one again.`;
 		}
 	}
 

@@ -102,7 +102,9 @@
 </script>
 
 <div>
-	<Label.Root for={id} class="block pb-1 text-faded">{label}</Label.Root>
+	<Label.Root for={id} class="block pb-1 text-faded"
+		>{label}{#if big && unit.label}<span class="sm:hidden">, {unit.label}</span>{/if}</Label.Root
+	>
 	<div class="flex items-center gap-2">
 		<input
 			bind:this={input}
@@ -119,7 +121,9 @@
 			aria-describedby="{id}-unit {id}-said"
 			class={big ? 'min-h-16 font-mono text-2xl max-sm:px-2 sm:text-3xl' : ''}
 		/>
-		{#if unit.label}<span id="{id}-unit" class="shrink-0 text-faded">{unit.label}</span>{/if}
+		{#if unit.label}<span id="{id}-unit" class="shrink-0 text-faded {big ? 'max-sm:hidden' : ''}"
+				>{unit.label}</span
+			>{/if}
 	</div>
 	<p
 		id="{id}-said"

@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { Dialog } from 'bits-ui';
-	import { boundKeys } from '$lib/keys.svelte';
+	import { boundKeys, singleKeys } from '$lib/keys.svelte';
 	import Button from './Button.svelte';
+	import Tick from './Tick.svelte';
 
 	let { open = $bindable(false) } = $props();
 	const shownKey = (key: string) => (key === ' ' ? 'Space' : key);
@@ -23,7 +24,10 @@
 					<dd>{shortcut.label}</dd>
 				{/each}
 			</dl>
-			<Button onclick={() => (open = false)}>Close</Button>
+			<div class="grid gap-3">
+				<Tick label="Single keys work" bind:checked={() => singleKeys.on, (on) => singleKeys.set(on)} />
+				<Button onclick={() => (open = false)}>Close</Button>
+			</div>
 		</Dialog.Content>
 	</Dialog.Portal>
 </Dialog.Root>

@@ -91,16 +91,18 @@
 	void listDevices();
 
 	async function toggle() {
+		// What runs can always be stopped, whatever the form says by now.
+		if (now.state === 'recording') return void (await capturing.stop());
+		if (now.state === 'counting' || now.state === 'opening') return capturing.again();
 		wrong = made.speedWrong ?? '';
-		if (wrong || held.closed) return;
+		if (wrong || held.closed || now.state === 'checking') return;
 		made.keep();
-		if (now.state === 'recording') await capturing.stop();
-		else if (now.state === 'counting' || now.state === 'opening') capturing.again();
-		else if (now.state === 'checking') return;
-		else if (made.source === 'simulated') await capturing.simulate(made.of(place, afterRepair), condition);
-		else if (made.source === 'microphone' && (!countIn || (await capturing.countIn(COUNT_IN)))) {
+		if (made.source === 'simulated') await capturing.simulate(made.of(place, afterRepair), condition);
+		else if (made.source === 'microphone') {
+			const make = making(); // the place is that of the press, whatever is chosen while it counts
+			if (countIn && !(await capturing.countIn(make, COUNT_IN))) return;
 			ear.begin();
-			await capturing.start(making(), device, way?.seconds ?? 60).then(listDevices);
+			await capturing.start(make, device, way?.seconds ?? 60).then(listDevices);
 		}
 		await held.refresh();
 	}

@@ -42,6 +42,8 @@ export class Capturing {
 	run: Run = { marks: [], taps: [], seconds: 0 };
 	/** Where it is recorded: read when it is begun. */
 	place = $state('');
+	/** The device has no room for it: closing the page would lose it. */
+	unkept = $state(false);
 	#microphone: Microphone | undefined;
 	#make: Make | undefined;
 	#parts: Parts | undefined;
@@ -60,13 +62,9 @@ export class Capturing {
 		return this.#make?.(this.run);
 	}
 
-	/** The device has no room for it: closing the page would lose it. */
-	get unkept(): boolean {
-		return Boolean(this.#parts?.full);
-	}
-
 	/** Count in, so that hands are off the screen when it begins. False when it was called off meanwhile. */
-	async countIn(seconds: number): Promise<boolean> {
+	async countIn(make: Make, seconds: number): Promise<boolean> {
+		this.place = make(this.run).place;
 		for (let left = seconds; left > 0; left -= 1) {
 			this.now = { state: 'counting', left };
 			await pause(1000);
@@ -109,6 +107,7 @@ export class Capturing {
 		this.marked = this.surface = '';
 		this.tapped = 0;
 		this.missing = 0;
+		this.unkept = false;
 		this.atMost = atMost;
 		this.place = make(this.run).place;
 		try {
@@ -117,7 +116,8 @@ export class Capturing {
 			this.#microphone = microphone;
 			const owner = session.person?.id ?? 0;
 			const made = make(this.run);
-			this.#parts = new Parts({ id: this.#id, owner, caseId: this.caseId, rate: microphone.rate, made });
+			const begun = { id: this.#id, owner, caseId: this.caseId, rate: microphone.rate, made };
+			this.#parts = new Parts(begun, () => (this.unkept = true));
 			this.now = { state: 'recording', seconds: 0, peak: 0 };
 		} catch (error) {
 			if (mine === this.#begun) this.now = { state: 'failed', words: microphoneWords(error) };

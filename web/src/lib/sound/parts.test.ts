@@ -56,10 +56,10 @@ describe('the parts of a recording', () => {
 		const full = vi.spyOn(IDBObjectStore.prototype, 'put').mockImplementation(() => {
 			throw new DOMException('no room', 'QuotaExceededError');
 		});
-		const parts = new Parts(begun('r'));
-		parts.add([block(1)], made('A1L'));
+		const told = vi.fn();
+		new Parts(begun('r'), told).add([block(1)], made('A1L'));
 		await settle();
 		full.mockRestore();
-		expect(parts.full).toBe(true);
+		expect(told).toHaveBeenCalledOnce();
 	});
 });

@@ -35,10 +35,11 @@ export class Parts {
 	#count = 0;
 	#last: Promise<unknown> = Promise.resolve();
 	#letGo: () => void = () => {};
-	/** The device took no more of it: what is in memory is all there is. */
-	full = false;
-
-	constructor(private readonly begun: Begun) {
+	/** `onfull`: the device takes no more of it, so what is in memory is all there is. */
+	constructor(
+		private readonly begun: Begun,
+		private readonly onfull: () => void = () => {}
+	) {
 		const held = new Promise<void>((done) => (this.#letGo = done));
 		void globalThis.navigator?.locks?.request(lockOf(begun.id), () => held);
 	}
@@ -53,7 +54,7 @@ export class Parts {
 			at += block.length;
 		}
 		const number = this.#count++;
-		this.#last = this.#last.then(() => this.#write(number, part, made)).catch(() => (this.full = true));
+		this.#last = this.#last.then(() => this.#write(number, part, made)).catch(this.onfull);
 	}
 
 	async #write(number: number, part: Float32Array, made: Schemas['MadeIn']): Promise<void> {

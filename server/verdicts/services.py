@@ -3,7 +3,7 @@
 import logging
 from collections.abc import Sequence
 from dataclasses import asdict
-from uuid import UUID
+from uuid import UUID, uuid4
 
 import hematite
 from cases.models import Case
@@ -139,7 +139,7 @@ def accept(user: User, case_id: UUID, *, hub: str, choice: str, reason: str, id:
     policy = case_policy(case)
     prices = pricing_json(price_choice(found, case.core, hub, policy.rates), policy.rates)
     return Verdict.objects.create(
-        **({"id": id} if id else {}), case=case, hub=hub, choice=choice, advised=advised, assessment=shown,
+        id=id or uuid4(), case=case, hub=hub, choice=choice, advised=advised, assessment=shown,
         reason=reason if choice != advised else "",  # what goes with the advice was not decided against it
         snapshot=snapshot_of(case, policy, standing_departures(case), prices),
         core_version=hematite.__version__, person=user,

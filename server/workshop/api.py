@@ -4,8 +4,8 @@ from cases.api import router as cases
 from garage.api import router as garage
 from jobs.api import router as jobs
 from ninja import NinjaAPI
-from ninja.security import django_auth
 from people.api import router as people
+from people.auth import EnteredBySession
 from photos.api import router as photos
 from policies.api import router as policies
 from recordings.api import router as recordings
@@ -14,7 +14,7 @@ from verdicts.api import router as verdicts
 
 from workshop import refusals
 
-api = NinjaAPI(title="Hematite", version="1", auth=django_auth, openapi_url="/openapi.json", docs_url=None)
+api = NinjaAPI(title="Hematite", version="1", auth=EnteredBySession(), openapi_url="/openapi.json", docs_url=None)
 for router in (people, policies, reference, garage, cases, photos, recordings, verdicts, jobs):
     api.add_router("", router)
 refusals.install(api)

@@ -131,6 +131,17 @@ class Complaints(WorkshopTestCase):
         body = {"vehicle": str(self.vehicle.id), "complaint": text}
         return self.send("cases", body).json()["observations"]
 
+    def test_an_entry_is_taken_from_who_entered_it_only(self) -> None:
+        """A tab that was left while somebody else signed in is answered as signed out."""
+        url = f"/api/cases/{self.case.id}/observations"
+        body = {"hub": "A1L", "kind": "spin", "value": {"answer": "free"}}
+        for person, status in ((self.other.pk, 401), ("", 401), (self.user.pk, 201)):
+            sent = body | {"id": str(uuid.uuid4())}
+            headers = {"X-Entered-By": str(person)}
+            answer = self.client.post(url, sent, content_type="application/json", headers=headers)
+            self.assertEqual(answer.status_code, status, person)
+        self.assertEqual(Observation.objects.filter(kind="spin").count(), 1)
+
     def test_opened_twice_is_one_case(self) -> None:
         """A double click opens one; a number of another workshop's case, or of another vehicle's, is refused."""
         body = {"id": str(uuid.uuid4()), "vehicle": str(self.case.vehicle_id), "complaint": "Growl"}

@@ -52,6 +52,15 @@ class Deciding(BrowserTestCase):
         rows = Observation.objects.filter(kind="part", superseded_by=None)
         return {row.value["part"]: row.value["finds"] for row in rows}
 
+    def go_another_way(self, page: Page, way: str, why: str) -> None:
+        """Depart from the workshop's ways in this case: one side or both."""
+        page.get_by_text("The workshop’s ways in this case").click()
+        page.get_by_label("In what").click()
+        page.get_by_role("option", name="One side or both").click()
+        page.get_by_role("radio", name=re.compile(f"^{way}")).click()
+        page.get_by_label("Why", exact=True).fill(why)
+        page.get_by_role("button", name="Go this way in this case").click()
+
     def test_inspect_decide_find_more_decide_anew(self) -> None:
         """Dry and unmarked: repack, accepted and frozen. Then a pit under the grease: a new verdict; the old stays."""
         page = self.at("/open?hub=A1L")
@@ -129,12 +138,7 @@ class Deciding(BrowserTestCase):
         choice.click()
         page.get_by_role("option", name="Leave it, with a recheck").click()
         page.get_by_label("Why differently").fill("Goes to scrap on Friday")
-        page.get_by_text("The workshop’s ways in this case").click()
-        page.get_by_label("In what").click()
-        page.get_by_role("option", name="One side or both").click()
-        page.get_by_role("radio", name=re.compile("^Both sides")).click()
-        page.get_by_label("Why", exact=True).fill("The other is as old")
-        page.get_by_role("button", name="Go this way in this case").click()
+        self.go_another_way(page, "Both sides", "The other is as old")
         expect(page.get_by_text("(1 otherwise)")).to_be_visible()
         expect(choice).to_contain_text("Leave it")
         page.reload()
@@ -191,12 +195,7 @@ class Deciding(BrowserTestCase):
         expect(page.get_by_text("1 of 11 parts looked at")).to_be_visible()
         page.keyboard.press("d")
         expect(page.get_by_label("Advice")).to_contain_text("Both sides of the axle")
-        page.get_by_text("The workshop’s ways in this case").click()
-        page.get_by_label("In what").click()
-        page.get_by_role("option", name="One side or both").click()
-        page.get_by_role("radio", name=re.compile("^The faulty side")).click()
-        page.get_by_label("Why", exact=True).fill("Only one set in the drawer")
-        page.get_by_role("button", name="Go this way in this case").click()
+        self.go_another_way(page, "The faulty side", "Only one set in the drawer")
         expect(page.get_by_text("Only one set in the drawer")).to_be_visible()
         expect(page.get_by_label("Advice")).not_to_contain_text("Both sides of the axle")
         self.assertEqual([fault for fault in self.faults if "422" not in fault], [])

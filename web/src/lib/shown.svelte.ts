@@ -21,7 +21,6 @@ export const unitLabel = (quantity: string) => unit(quantity).label;
 export const length = (mm: number) => `${figure(mm / 1000, unit('length'))} ${unit('length').label}`;
 export const lengthFigure = (mm: number) => figure(mm / 1000, unit('length'));
 export const torque = (nm: number) => `${figure(nm, unit('torque'))} ${unit('torque').label}`;
-export const speedFigure = (kmh: number) => figure(kmh / 3.6, unit('speed'));
 export const distance = (km: number) =>
 	`${inField(km * 1000, unitFor('distance'))} ${unitFor('distance').label}`;
 

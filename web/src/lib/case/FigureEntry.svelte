@@ -39,7 +39,7 @@
 			lever: { movement_mm: mm(own) }
 		};
 		await onlog(values[entry] ?? {}, `${inField(own, shown)} ${shown.label}`);
-		own = mate = null;
+		own = mate = air = null;
 	}
 </script>
 

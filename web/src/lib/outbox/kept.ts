@@ -1,5 +1,5 @@
-import { openDB, type IDBPDatabase } from 'idb';
 import type { Schemas } from '$lib/api/client';
+import { database } from '$lib/database';
 
 /** What is to be sent of an entry. */
 export type Sent =
@@ -15,7 +15,7 @@ export type Entry = Draft & {
 	/** The order in which entries were made; no clock is asked, as clocks are set. */
 	seq: number;
 	owner: number;
-	/** It waits; the server failed on it and is asked again; the server said no; or the device had no room for it. */
+	/** It waits; the server failed on it and is asked again; or the server said no. */
 	state: 'waiting' | 'failed' | 'refused';
 	/** It is in this page's memory only: there was no room on the device. */
 	unkept?: boolean;
@@ -26,18 +26,9 @@ export type Entry = Draft & {
 };
 
 const STORE = 'queue';
-let database: Promise<IDBPDatabase> | undefined;
-function store(): Promise<IDBPDatabase> {
-	database ??= openDB('hematite-queue', 1, {
-		upgrade: (db) => {
-			const made = db.createObjectStore(STORE, { keyPath: 'seq', autoIncrement: true });
-			made.createIndex('owner', 'owner');
-		}
-	});
-	// One that could not be opened, in a private window for one, is tried again.
-	database.catch(() => (database = undefined));
-	return database;
-}
+const store = database('hematite-queue', (db) => {
+	db.createObjectStore(STORE, { keyPath: 'seq', autoIncrement: true }).createIndex('owner', 'owner');
+});
 
 /** Keep a new entry; returns its place in the order. Throws where the device has no room. */
 export async function add(entry: Omit<Entry, 'seq'>): Promise<number> {

@@ -83,7 +83,8 @@ class Outbox {
 	}
 
 	async discard(entry: Entry): Promise<void> {
-		if (!entry.unkept) await kept.remove(entry);
+		// One that stays on the device all the same is sent again by its number, and stored once.
+		if (!entry.unkept) await kept.remove(entry).catch(() => undefined);
 		this.entries = this.entries.filter((other) => other.seq !== entry.seq);
 		this.#tabs?.postMessage('changed');
 	}

@@ -9,9 +9,12 @@ export type Shown = Schemas['ShownOut'];
  * Throws `Refused`, or `NoNetwork` where no server answered.
  */
 export async function send(entry: Entry, judged: boolean): Promise<Shown | null> {
+	// Another tab may have signed somebody else in: the server takes it from nobody but who entered it.
+	const headers = { 'X-Entered-By': String(entry.owner) };
 	if (entry.kind === 'observation') {
 		const params = { path: { case_id: entry.caseId }, query: { judged } };
-		return (await ask(api.POST('/api/cases/{case_id}/observations', { params, body: entry.body }))).shown;
+		const body = entry.body;
+		return (await ask(api.POST('/api/cases/{case_id}/observations', { params, body, headers }))).shown;
 	}
 	const form = new FormData();
 	form.set('id', entry.id);
@@ -26,7 +29,11 @@ export async function send(entry: Entry, judged: boolean): Promise<Shown | null>
 	const to = `/api/cases/${entry.caseId}/${entry.kind === 'recording' ? 'recordings' : 'photos'}`;
 	let response: Response;
 	try {
-		response = await fetch(to, { method: 'POST', body: form, headers: { 'X-CSRFToken': csrfToken() } });
+		response = await fetch(to, {
+			method: 'POST',
+			body: form,
+			headers: { ...headers, 'X-CSRFToken': csrfToken() }
+		});
 	} catch {
 		throw new NoNetwork();
 	}

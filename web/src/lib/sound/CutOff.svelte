@@ -3,7 +3,7 @@
 	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
-	import { CABIN } from './made.svelte';
+	import { whereWords } from './made.svelte';
 	import { cutOff, forget, soundOf, type CutOff } from './parts';
 
 	/** Recordings that a reload, a crash or an empty battery ended: what was made of them can be kept. */
@@ -16,7 +16,14 @@
 	async function keep(one: CutOff) {
 		const { id, caseId, made } = one;
 		const sound = await soundOf(one);
-		await outbox.keep({ id, caseId, label: `Recording at ${made.place}`, kind: 'recording', made, sound });
+		await outbox.keep({
+			id,
+			caseId,
+			label: `Recording ${whereWords(made.place)}`,
+			kind: 'recording',
+			made,
+			sound
+		});
 		if (!outbox.of(id)?.unkept) await drop(one);
 	}
 	async function drop(one: CutOff) {
@@ -28,9 +35,7 @@
 {#each found as one (one.id)}
 	<div class="pb-3">
 		<Notice level="warn">
-			A recording {one.made.place === CABIN ? 'in the cabin' : `at ${one.made.place}`} was cut off after {one.seconds.toFixed(
-				0
-			)} s. It is on this device.
+			A recording {whereWords(one.made.place)} was cut off after {one.seconds.toFixed(0)} s. It is on this device.
 			<span class="flex flex-wrap gap-2 pt-2">
 				<Button onclick={() => keep(one)}>Keep it</Button>
 				<Button look="quiet" onclick={() => drop(one)}>Let it go</Button>

@@ -13,6 +13,7 @@
 	import Notice from '$lib/ui/Notice.svelte';
 	import Pick from '$lib/ui/Pick.svelte';
 	import Tick from '$lib/ui/Tick.svelte';
+	import Arriving from './Arriving.svelte';
 	import { recorder } from './capture.svelte';
 	import LevelBar from './LevelBar.svelte';
 	import { LiveEar } from './live.svelte';
@@ -71,18 +72,6 @@
 		else void ear.look(now.seconds, () => capturing.soFar(), capturing.made);
 	});
 	$effect(() => outbox.onSent((entry) => void capturing.arrived(entry.id)));
-
-	const NO_ROOM = 'This device has no room for the recording: keep this page open until it is sent.';
-	/** Why a recording has not arrived, and where it is meanwhile. */
-	function waits(id: string): string {
-		const entry = outbox.of(id);
-		if (entry?.unkept) return NO_ROOM;
-		if (entry?.state === 'failed')
-			return 'The server failed on the recording. It is kept here and sent again.';
-		if (outbox.stopped === 'signed out')
-			return 'You are signed out. The recording is kept here and sent once you have signed in again.';
-		return 'The server cannot be reached. The recording is kept on this device and sent when it is back.';
-	}
 
 	async function listDevices() {
 		const found = await inputDevices();
@@ -247,13 +236,6 @@
 				<Button hotkey="+" onclick={() => capturing.extend(MORE_S)}>Ten more seconds</Button>
 			{/if}
 			{#if now.state === 'failed'}<Notice level="stop">{now.words}</Notice>{/if}
-		{:else if now.state === 'checking'}
-			<p role="status">{outbox.of(now.id)?.unkept ? NO_ROOM : 'Kept. Sending and hearing it …'}</p>
-		{:else if now.state === 'waiting'}
-			<Notice level="warn">
-				{waits(now.id)}
-				<Button look="quiet" onclick={() => capturing.again()}>Go on with the next hub</Button>
-			</Notice>
 		{:else if now.state === 'kept'}
 			{#if capturing.missing > LOST_S}
 				<Notice level="warn"
@@ -272,6 +254,7 @@
 				{/if}
 			</div>
 		{/if}
+		<Arriving {capturing} />
 		{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
 	</section>
 	{#if many.length}

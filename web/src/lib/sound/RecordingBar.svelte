@@ -3,13 +3,12 @@
 	import { Circle, Square } from '@lucide/svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import { recorder } from './capture.svelte';
-	import { CABIN } from './made.svelte';
+	import { whereWords } from './made.svelte';
 
 	/** A recording that goes on while another screen is looked at. */
 	const running = $derived(recorder.running);
 	const home = $derived(running ? `/cases/${running.caseId}` : '');
 	const elsewhere = $derived(![`${home}/hear`, `${home}/prove`].includes(page.url.pathname));
-	const where = $derived(running?.place === CABIN ? 'in the cabin' : `at ${running?.place}`);
 </script>
 
 {#if running && elsewhere}
@@ -21,7 +20,9 @@
 		<a
 			class="flex min-h-12 min-w-0 grow items-center underline underline-offset-4"
 			href="{home}/hear?hub={running.place}"
-			>Recording {where}{running.now.state === 'recording' ? `, ${running.now.seconds.toFixed(0)} s` : ''}</a
+			>Recording {whereWords(running.place)}{running.now.state === 'recording'
+				? `, ${running.now.seconds.toFixed(0)} s`
+				: ''}</a
 		>
 		<Button look="main" onclick={() => running.stop()}
 			><Square class="fill-current" aria-hidden="true" />Stop<span class="max-sm:sr-only">

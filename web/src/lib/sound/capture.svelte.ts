@@ -3,7 +3,7 @@ import { SvelteMap } from 'svelte/reactivity';
 import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 import { outbox } from '$lib/outbox/outbox.svelte';
 import { session } from '$lib/session.svelte';
-import type { Run } from './made.svelte';
+import { whereWords, type Run } from './made.svelte';
 import type { State, Surface } from './marks';
 import { Microphone, microphoneWords } from './microphone';
 import { Parts } from './parts';
@@ -95,7 +95,7 @@ export class Capturing {
 		if (other && other !== this) {
 			this.now = {
 				state: 'failed',
-				words: `It still records at ${other.place} in another case. Stop that first.`
+				words: `It still records ${whereWords(other.place)}, in another case. Stop that first.`
 			};
 			return;
 		}
@@ -170,7 +170,7 @@ export class Capturing {
 	/** Keep a sound on the device, send it, and wait for its report. `onkept`: once the device has it whole. */
 	async send(sound: Blob, made: Schemas['MadeIn'], id: string = crypto.randomUUID(), onkept = () => {}) {
 		this.now = { state: 'checking', id };
-		const label = `Recording at ${made.place}`;
+		const label = `Recording ${whereWords(made.place)}`;
 		await outbox.keep({ id, caseId: this.caseId, label, kind: 'recording', made, sound });
 		if (!outbox.of(id)?.unkept) onkept();
 		await outbox.flush();

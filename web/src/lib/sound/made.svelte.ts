@@ -6,6 +6,7 @@ import { stretches, type Mark } from './marks';
 type Kind = Schemas['SpeedIn']['kind'];
 const FIGURES: Kind[] = ['road', 'wheel', 'counted'];
 export const CABIN = 'cabin';
+export const whereWords = (place: string): string => (place === CABIN ? 'in the cabin' : `at ${place}`);
 
 /** What a run brought beside its sound: marks and taps, and how long it was. */
 export interface Run {

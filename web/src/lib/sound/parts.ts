@@ -1,5 +1,5 @@
-import { openDB, type IDBPDatabase } from 'idb';
 import type { Schemas } from '$lib/api/client';
+import { database } from '$lib/database';
 import { encodeWav } from './wav';
 
 /** A recording that is being made: what it is of, as far as it is known by now. */
@@ -17,17 +17,10 @@ export type CutOff = Begun & { seconds: number };
 const HEADS = 'heads';
 const PARTS = 'parts';
 const lockOf = (id: string) => `hematite-recording-${id}`;
-let database: Promise<IDBPDatabase> | undefined;
-function store(): Promise<IDBPDatabase> {
-	database ??= openDB('hematite-recordings', 1, {
-		upgrade: (db) => {
-			db.createObjectStore(HEADS, { keyPath: 'id' });
-			db.createObjectStore(PARTS); // by recording and number
-		}
-	});
-	database.catch(() => (database = undefined));
-	return database;
-}
+const store = database('hematite-recordings', (db) => {
+	db.createObjectStore(HEADS, { keyPath: 'id' });
+	db.createObjectStore(PARTS); // by recording and number
+});
 const ofOne = (id: string) => IDBKeyRange.bound([id, 0], [id, Infinity]);
 
 /** Write a recording to the device while it is made, part by part; whoever reads them later knows that it is still made. */

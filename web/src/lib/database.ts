@@ -1,0 +1,13 @@
+import { openDB, type IDBPDatabase } from 'idb';
+
+/** A database on the device, opened when it is first needed; one that could not be opened is tried again. */
+export function database(name: string, upgrade: (db: IDBPDatabase) => void): () => Promise<IDBPDatabase> {
+	let opened: Promise<IDBPDatabase> | undefined;
+	return () => {
+		if (!opened) {
+			opened = openDB(name, 1, { upgrade });
+			opened.catch(() => (opened = undefined));
+		}
+		return opened;
+	};
+}

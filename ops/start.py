@@ -21,6 +21,7 @@ from ops.say import ROOT, CannotGoOn, run, say
 VAR = Path(os.environ.get("HEMATITE_VAR", ROOT / "var"))
 MANAGE = [str(PYTHON), str(ROOT / "server" / "manage.py")]
 PATIENCE_S = 60
+WORKER_RESTS_S = 2  # between two starts of a worker that stops by itself
 
 
 def main() -> None:
@@ -116,19 +117,37 @@ def _serve(port: int, environment: dict[str, str]) -> None:
     gunicorn = [str(PYTHON), "-m", "gunicorn", "workshop.wsgi", "--chdir", str(ROOT / "server"),
                 "--bind", f"127.0.0.1:{port}", "--workers", "2", "--threads", "4", "--timeout", "120",
                 "--log-level", "warning"]  # fmt: skip
-    worker = [*MANAGE, "db_worker", "--interval", "0.3"]
-    running = [subprocess.Popen(command, env=environment, start_new_session=True) for command in (gunicorn, worker)]
-    (VAR / "start.pids").write_text(" ".join(str(process.pid) for process in running))
+    running = {"server": _begin(gunicorn, environment), "worker": _worker(environment)}
+    _note(running)
     try:
-        _wait_for_page(port, running)
+        _wait_for_page(port, list(running.values()))
         _greet(port, environment)
-        while all(process.poll() is None for process in running):
+        while running["server"].poll() is None:
             time.sleep(0.5)
-        raise CannotGoOn("one of its parts stopped by itself; the words above say why.")
+            if running["worker"].poll() is not None:
+                say("What hears the recordings stopped by itself; it is started again.")
+                time.sleep(WORKER_RESTS_S)
+                running["worker"] = _worker(environment)
+                _note(running)
+        raise CannotGoOn("the server stopped by itself; the words above say why.")
     except KeyboardInterrupt:
         say("\nStopping …")
     finally:
-        _stop(running)
+        _stop(list(running.values()))
+
+
+def _begin(command: list[str], environment: dict[str, str]) -> subprocess.Popen[bytes]:
+    return subprocess.Popen(command, env=environment, start_new_session=True)
+
+
+def _worker(environment: dict[str, str]) -> subprocess.Popen[bytes]:
+    """Start what hears the recordings, once what an earlier, killed one left unheard is queued again."""
+    subprocess.run([*MANAGE, "take_up_again"], env=environment, check=False)
+    return _begin([*MANAGE, "db_worker", "--interval", "0.3"], environment)
+
+
+def _note(running: dict[str, subprocess.Popen[bytes]]) -> None:
+    (VAR / "start.pids").write_text(" ".join(str(process.pid) for process in running.values()))
 
 
 def _wait_for_page(port: int, running: list[subprocess.Popen[bytes]]) -> None:

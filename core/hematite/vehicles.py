@@ -1,10 +1,11 @@
 """A vehicle as the core sees it: axles front to back, each with its hubs."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from hematite import tyres
 from hematite.bearings import Row
+from hematite.errors import BadQuantity
 from hematite.hubs import Design, design
 
 
@@ -47,6 +48,22 @@ class Hub:
         """Return where the window came from: the hub's own statement, else the design's."""
         own = self.play_min_mm is not None or self.play_max_mm is not None
         return (self.play_source or "entered for this vehicle") if own else self.design.play_source
+
+
+# What the hubs of one side of an axle are called, by how many there are, from left to right.
+ON_A_SIDE = {"left": ("L", "LO LI"), "centre": ("C",), "right": ("R", "RI RO")}
+
+
+def hub_names(axle: int, sides: Sequence[str]) -> list[str]:
+    """Return what the hubs of an axle are called, given their sides from left to right; axles count from 1 in front.
+
+    Raises `BadQuantity` for more hubs on a side than an axle has there, or in another order.
+    """
+    counts = {side: list(sides).count(side) for side in ON_A_SIDE}
+    known = [side for side in ON_A_SIDE for _ in range(counts[side])]
+    if known != list(sides) or any(count > len(ON_A_SIDE[side]) for side, count in counts.items()):
+        raise BadQuantity(f"Axle {axle}: name its wheels from left to right, at most two on a side, one in the middle.")
+    return [f"A{axle}{name}" for side, n in counts.items() if n for name in ON_A_SIDE[side][n - 1].split()]
 
 
 @dataclass(frozen=True)

@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Query, Router
 
 from cases import services, shown
-from cases.schemas import CaseIn, CaseOut, YardOut
+from cases.schemas import CaseIn, CaseOut, StateOut, YardOut
 
 router = Router(tags=["cases"])
 
@@ -24,10 +24,17 @@ def get_yard(request: HttpRequest, page: int = Query(1, ge=1), search: str = Que
 @router.post("/cases", response={201: CaseOut})
 def open_case(request: HttpRequest, payload: CaseIn):
     """Open a case."""
-    return 201, shown.case_out(services.open_case(request.user, payload.vehicle, payload.complaint, case_id=payload.id))
+    case = services.open_case(request.user, payload.vehicle, payload.complaint, case_id=payload.id)
+    return 201, shown.case_out(request.user, case)
+
+
+@router.get("/cases/{uuid:case_id}/state", response=StateOut)
+def get_state(request: HttpRequest, case_id: UUID):
+    """Return a word that changes with every change of a case, to be asked for often."""
+    return {"state": services.state_of(request.user, case_id)}
 
 
 @router.get("/cases/{uuid:case_id}", response=CaseOut)
 def get_case(request: HttpRequest, case_id: UUID):
     """Return a case with its vehicle and log."""
-    return shown.case_out(services.get_case(request.user, case_id))
+    return shown.case_out(request.user, services.get_case(request.user, case_id))

@@ -5,8 +5,12 @@ from functools import cached_property
 
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 from garage.core import core_vehicle
 from garage.models import Vehicle
+from hematite.errors import HematiteError
+from hematite.evidence import Observation as CoreObservation
+from hematite.evidence import statements
 from hematite.policy import Policy
 from hematite.vehicles import Vehicle as CoreVehicle
 from people.models import ScopedQuerySet, Workshop
@@ -52,13 +56,33 @@ class Case(models.Model):
         return core_vehicle(self.vehicle, self.policy)
 
     @cached_property
+    def recorded(self) -> list:
+        """Return every recording with sound, analysis and person, oldest first: read once, at the first question."""
+        return list(self.recordings.select_related("sound", "analysis", "person"))
+
+    @cached_property
+    def departed(self) -> list:
+        """Return every departure from the workshop's ways, oldest first: read once, at the first question."""
+        return list(self.departures.select_related("person"))
+
+    @cached_property
     def log(self) -> "list[Observation]":
-        """Return every entry, oldest first, `superseded` known of each: read once, at the first question."""
+        """Return every entry, oldest first, `superseded` and `unfit` known of each: read once, when first asked."""
         rows = list(self.observations.prefetch_related("person"))
         corrected = {row.supersedes_id for row in rows}
         for row in rows:
             row.superseded = row.id in corrected
+            row.unfit = _unfit(row, self.core)
         return rows
+
+
+def _unfit(row: "Observation", vehicle: CoreVehicle) -> str:
+    """Return why an entry does not fit a vehicle: its hub may have been corrected to another design."""
+    try:
+        statements(CoreObservation(row.kind, row.hub, row.value), vehicle)
+    except HematiteError as refusal:
+        return str(refusal)
+    return ""
 
 
 class Observation(models.Model):
@@ -72,13 +96,15 @@ class Observation(models.Model):
     kind = models.CharField(max_length=24)
     value = models.JSONField(default=dict)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
+    at = models.DateTimeField(auto_now_add=True)  # when it came in: the order of the log
+    found_at = models.DateTimeField(default=timezone.now)  # `at`, less what it waited on the device
     supersedes = models.OneToOneField(
         "self", on_delete=models.PROTECT, null=True, blank=True, related_name="superseded_by"
     )
     withdrawn = models.BooleanField(default=False)  # a correction that only takes back what it supersedes
     job = models.UUIDField(null=True, blank=True)  # the verdict whose job it was found after; empty: before any
     superseded: bool  # known of entries read with their case's log
+    unfit: str  # why it does not fit the vehicle as it is described now, '' where it does; known as `superseded` is
 
     objects = ScopedQuerySet.as_manager()
 

@@ -25,6 +25,8 @@ class ObservationIn(Schema):
     supersedes: UUID | None = None
     withdrawn: bool = False
     job: UUID | None = None
+    # How long it waited on the device: whatever its clock says, this much is before it came in.
+    waited_s: float = Field(0.0, ge=0, le=60 * 60 * 24 * 366)
 
 
 class ObservationOut(Schema):
@@ -39,8 +41,10 @@ class ObservationOut(Schema):
     spread_mm: float | None
     person: str
     at: datetime
+    found_at: datetime
     superseded: bool
     withdrawn: bool
+    unfit: str
     job: UUID | None = None
 
 
@@ -78,9 +82,16 @@ class YardOut(Schema):
     closed_cases: list[CaseBrief]
 
 
+class StateOut(Schema):
+    """How a case stands, as a word that changes with every change of it."""
+
+    state: str
+
+
 class CaseOut(CaseBrief):
     """A case with its vehicle and its whole log; once closed, with what was proven."""
 
+    state: str
     closing: str
     unproven_because: str
     vehicle_detail: VehicleOut

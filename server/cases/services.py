@@ -1,10 +1,12 @@
 """Opening, logging, closing."""
 
+import hashlib
+from datetime import timedelta
 from uuid import UUID, uuid4
 
 from django.core.paginator import Paginator
 from django.db import IntegrityError, transaction
-from django.db.models import Prefetch, QuerySet, prefetch_related_objects
+from django.db.models import Count, Prefetch, Q, QuerySet, Sum, prefetch_related_objects
 from django.http import Http404
 from django.utils import timezone
 from garage.services import AXLES, get_vehicle, vehicles_of
@@ -34,6 +36,34 @@ def get_case(user: User, case_id: UUID) -> Case:
         raise Http404
     prefetch_related_objects([case.vehicle], *AXLES)
     return case
+
+
+def state_of(user: User, case_id: UUID) -> str:
+    """Return a word for how a case stands, another one after every change, whoever made it and wherever.
+
+    Asked for every few seconds by every screen that shows the case, so it counts rows and reads none.
+    """
+    case = Case.objects.seen_by(user).filter(id=case_id)
+    facts = case.values_list("closed_at", "vehicle__revision", "workshop__policy__revision").first()
+    if facts is None:
+        raise Http404
+    withdrawn = Count("pk", filter=Q(withdrawn=True))
+    recorded = {
+        "off": withdrawn,
+        "waiting": Count("pk", filter=Q(analysis__state="waiting")),
+        "asked": Sum("analysis__asked"),
+    }
+    counted = [
+        getattr(Case(id=case_id), rows).aggregate(Count("pk"), **more)
+        for rows, more in (
+            ("observations", {}),
+            ("recordings", recorded),
+            ("photos", {"off": withdrawn}),
+            ("departures", {}),
+            ("verdicts", {"ticks": Count("ticks")}),
+        )
+    ]
+    return hashlib.sha256(repr((facts, counted)).encode()).hexdigest()[:16]
 
 
 def open_case_of(user: User, case_id: UUID, *, alone: bool = False) -> Case:
@@ -99,8 +129,8 @@ def complaint_of(text: str) -> dict:
 
 
 def all_standing(case: Case) -> list[Observation]:
-    """Return the observations of a case that count, before and after jobs: neither superseded nor withdrawn."""
-    return [row for row in case.log if not (row.superseded or row.withdrawn)]
+    """Return the observations of a case that count, before and after jobs: none superseded, withdrawn or unfit."""
+    return [row for row in case.log if not (row.superseded or row.withdrawn or row.unfit)]
 
 
 def standing(case: Case) -> list[Observation]:
@@ -143,6 +173,7 @@ def observe(user: User, case_id: UUID, *, observation_id: UUID, data: dict) -> O
         value=data["value"],
         withdrawn=data["withdrawn"],
         job=job,
+        found_at=timezone.now() - timedelta(seconds=data["waited_s"]),
         supersedes=_superseded(case, data.get("supersedes"), job),
         person=user,
     )

@@ -9,9 +9,10 @@ from hematite.proof import check_words
 from hematite.simulator import simulated_play_mm
 from hematite.vehicles import Vehicle as CoreVehicle
 from hematite.verdict import choices
+from people.models import User
 
 from cases.models import Case, Observation
-from cases.services import core_observation
+from cases.services import core_observation, state_of
 
 
 def _decided(case: Case) -> str:
@@ -58,15 +59,17 @@ def observation_out(row: Observation, vehicle: CoreVehicle) -> dict:
         "spread_mm": play.spread_mm if play else None,
         "person": row.person.shown_name,
         "at": row.at,
+        "found_at": row.found_at,
         "superseded": row.superseded,
         "withdrawn": row.withdrawn,
+        "unfit": row.unfit,
         "job": row.job,
     }
 
 
 def _play(row: Observation, vehicle: CoreVehicle) -> EndPlay | None:
     hub = vehicle.hub(row.hub)
-    if row.kind != "end_play" or hub is None or row.withdrawn or "readings_mm" not in row.value:
+    if row.unfit or row.kind != "end_play" or hub is None or row.withdrawn or "readings_mm" not in row.value:
         return None
     return end_play(row.value["readings_mm"], hub, resolution_mm=row.value.get("resolution_mm") or 0.01)
 
@@ -80,12 +83,16 @@ def _words(row: Observation, vehicle: CoreVehicle) -> str:
         return "lifted and made safe"
     if row.kind == CHECK:
         return check_words(row.value)
+    if row.unfit:
+        return f"set aside: {row.unfit}"
     return words_of(core_observation(row), vehicle)
 
 
-def case_out(case: Case) -> dict:
+def case_out(user: User, case: Case) -> dict:
     """Return a whole case: its vehicle and its log, superseded entries included."""
+    state = state_of(user, case.id)  # before the log is read: what comes in between is news
     return case_brief(case) | {
+        "state": state,
         "closing": case.closing,
         "unproven_because": case.unproven_because,
         "vehicle_detail": described(case.vehicle, case.core),

@@ -6,11 +6,12 @@ import random
 import uuid
 
 from cases.models import Case
+from cases.schemas import ObservationIn
 from cases.services import observe, open_case
 from django.db import transaction
 from django.utils import timezone
 from garage.core import core_vehicle
-from garage.services import get_vehicle, save_vehicle
+from garage.services import add_vehicle, get_vehicle
 from hematite.recordings import Recording as Sound
 from hematite.recordings import encode_wav
 from hematite.simulator.scenes import Scene, Trouble, coast_down, record, road_run
@@ -20,7 +21,6 @@ from people.models import User, Workshop
 from photos.services import keep_photo
 from PIL import Image, ImageDraw
 from recordings import services as recordings
-from recordings.models import Recording
 from verdicts.services import accept
 
 from demo.world import CASES, VEHICLES
@@ -43,7 +43,7 @@ def load() -> None:
         last_name="Tallow",
         workshop=workshop,
     )
-    vehicles = {key: save_vehicle(user, _complete(data)) for key, data in VEHICLES.items()}
+    vehicles = {key: add_vehicle(user, _complete(data)) for key, data in VEHICLES.items()}
     for number, script in enumerate(CASES):
         _play(user, vehicles[script["vehicle"]].id, script, f"case-{number}")
 
@@ -77,11 +77,11 @@ def _play(user: User, vehicle_id: uuid.UUID, script: dict, name: str) -> None:
 
 def _finish(user: User, case: Case, script: dict, name: str) -> None:
     hub, _ = script["decide"]
+    verdict = job(user, case.id)["verdict"].id
     for step, _ in job(user, case.id)["steps"]:
-        tick(user, case.id, tick_id=uuid.uuid4(), verdict=None, step=step.id, done=True, note="")
+        tick(user, case.id, tick_id=uuid.uuid4(), verdict=verdict, step=step.id, done=True, note="")
     if script["record"]:
         _record(user, case, hub, f"{name}-{hub}-again", after=True)
-    verdict = job(user, case.id)["verdict"].id
     for after_hub, readings in script.get("after_play", {}).items():
         _observe(user, case, after_hub, "end_play", {"readings_mm": readings, "resolution_mm": 0.01}, job=verdict)
     for check in proof(user, case.id)["checks"] if "after_play" in script else ():
@@ -119,8 +119,8 @@ def _drawn(name: str) -> bytes:
 
 def _observe(user: User, case: Case, hub: str, kind: str, value: dict, *, job: uuid.UUID | None = None) -> None:
     typed = case.observations.filter(kind="complaint", job=None).first() if kind == "complaint" else None
-    data = {"hub": hub, "kind": kind, "value": value, "supersedes": typed and typed.id, "withdrawn": False, "job": job}
-    observe(user, case.id, observation_id=uuid.uuid4(), data=data)
+    said = ObservationIn(id=uuid.uuid4(), hub=hub, kind=kind, value=value, supersedes=typed and typed.id, job=job)
+    observe(user, case.id, observation_id=said.id, data=said.dict(exclude={"id"}))
 
 
 def _spin(user: User, case: Case, hub: str, name: str) -> None:
@@ -153,13 +153,8 @@ def _scene(case: Case, name: str) -> Scene:
 def _keep(user: User, case: Case, name: str, sound: Sound, made: dict) -> None:
     recording_id = uuid.uuid5(_NAMES, name)
     data = encode_wav(sound)
-    recordings.keep_recording(user, case.id, recording_id=recording_id, data=data, made=made | {"after_repair": False})
-    _heard(recording_id)
-
-
-def _heard(recording_id: uuid.UUID) -> None:
-    if Recording.objects.get(id=recording_id).analysis.state == "waiting":
-        recordings.hear_recording(str(recording_id))
+    recordings.keep_recording(user, case.id, recording_id=recording_id, sound=data, made=made | {"after_repair": False})
+    recordings.hear_recording(str(recording_id))
 
 
 def _record(user: User, case: Case, hub: str, name: str, *, after: bool) -> None:
@@ -175,4 +170,4 @@ def _record(user: User, case: Case, hub: str, name: str, *, after: bool) -> None
     recording_id = uuid.uuid5(_NAMES, name)
     with transaction.atomic():
         recordings.simulate_recording(user, case.id, recording_id=recording_id, made=made, condition=None)
-    _heard(recording_id)
+    recordings.hear_recording(str(recording_id))

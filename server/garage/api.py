@@ -9,7 +9,7 @@ from ninja import Query, Router
 
 from garage import services
 from garage.core import described
-from garage.schemas import FitIn, FoundOut, VehicleIn, VehicleOut
+from garage.schemas import FitIn, FoundOut, VehicleChange, VehicleIn, VehicleOut
 
 router = Router(tags=["garage"])
 
@@ -17,7 +17,7 @@ router = Router(tags=["garage"])
 @router.post("/vehicles", response={201: VehicleOut})
 def add_vehicle(request: HttpRequest, payload: VehicleIn):
     """Add a vehicle with its hubs."""
-    return 201, described(services.save_vehicle(request.user, payload.dict()))
+    return 201, described(services.add_vehicle(request.user, payload.dict()))
 
 
 @router.get("/vehicles/{uuid:vehicle_id}", response=VehicleOut)
@@ -27,10 +27,9 @@ def get_vehicle(request: HttpRequest, vehicle_id: UUID):
 
 
 @router.put("/vehicles/{uuid:vehicle_id}", response=VehicleOut)
-def correct_vehicle(request: HttpRequest, vehicle_id: UUID, payload: VehicleIn):
-    """Put a corrected vehicle in the place of the old."""
-    vehicle = services.get_vehicle(request.user, vehicle_id)
-    return described(services.save_vehicle(request.user, payload.dict(), vehicle))
+def correct_vehicle(request: HttpRequest, vehicle_id: UUID, payload: VehicleChange):
+    """Put a corrected vehicle in the place of the old, unless somebody changed it meanwhile."""
+    return described(services.correct_vehicle(request.user, vehicle_id, payload.dict()))
 
 
 @router.post("/vehicles/{uuid:vehicle_id}/bearings", response=VehicleOut)

@@ -51,7 +51,11 @@ def described(vehicle: Vehicle, core: CoreVehicle | None = None) -> dict:
     `core`: the same vehicle as the core knows it, where that was read already.
     """
     core = core or core_vehicle(vehicle)
-    shown = vehicle_json(vehicle) | {"id": vehicle.id, "circumference_m": core.circumference}
+    shown = vehicle_json(vehicle) | {
+        "id": vehicle.id,
+        "revision": vehicle.revision,
+        "circumference_m": core.circumference,
+    }
     for axle in shown["axles"]:
         for hub in axle["hubs"]:
             known = core.hub(hub["id"])

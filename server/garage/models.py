@@ -21,6 +21,8 @@ class Vehicle(models.Model):
     distance_km = models.FloatField(null=True, blank=True, validators=[MinValueValidator(0)])
     duty = models.JSONField(default=list, blank=True)  # words of the core's table of duties
     added_at = models.DateTimeField(auto_now_add=True)
+    revision = models.PositiveIntegerField(default=1)  # counts up with every change: who changes it says what they saw
+    change = models.UUIDField(null=True, blank=True)  # the number of the last change, which may be sent twice
 
     objects = ScopedQuerySet.as_manager()
 

@@ -1,9 +1,9 @@
 """Shapes of vehicles in the API; lengths carry their unit in the name, as in the case format."""
 
 from typing import Literal
-from uuid import UUID
+from uuid import UUID, uuid4
 
-from hematite.doors import HUB_ID, most_of
+from hematite.doors import most_of
 from ninja import Field, Schema
 from workshop.limits import limited
 
@@ -28,9 +28,8 @@ class SealIn(Schema):
 
 
 class HubIn(Schema):
-    """One wheel position."""
+    """One wheel position; what it is called follows from its axle and side."""
 
-    id: str = Field(pattern=f"^{HUB_ID.pattern}$")
     side: Literal["left", "right", "centre"]
     design: str
     rotating_ring: Literal["inner", "outer", ""] = ""
@@ -50,8 +49,9 @@ class AxleIn(Schema):
 
 
 class VehicleIn(Schema):
-    """A vehicle, axles from front to back."""
+    """A vehicle, axles from front to back; numbered where it is entered, so that sent twice it is one."""
 
+    id: UUID = Field(default_factory=uuid4)
     label: str = Field(min_length=1, max_length=80)
     tyre: str = Field("", max_length=40)
     rolling_circumference_m: float | None = limited("circumference_m")
@@ -59,6 +59,17 @@ class VehicleIn(Schema):
     distance_km: float | None = limited("distance_km")
     duty: list[str] = Field([], max_length=most_of("duties"))
     axles: list[AxleIn] = Field(min_length=1, max_length=most_of("axles"))
+
+
+class VehicleChange(VehicleIn):
+    """A corrected vehicle: `revision` is that of the vehicle as it was seen when it was corrected.
+
+    `set_aside`: entries that were logged of another design may be set aside.
+    """
+
+    change: UUID = Field(default_factory=uuid4)
+    revision: int
+    set_aside: bool = False
 
 
 class OrdersOut(Schema):
@@ -88,6 +99,7 @@ class EstimateOut(Schema):
 class HubOut(HubIn):
     """A hub with what follows from it."""
 
+    id: str
     window_min_mm: float
     window_max_mm: float
     window_source: str
@@ -146,6 +158,7 @@ class VehicleOut(Schema):
     """A vehicle with what follows from it."""
 
     id: UUID
+    revision: int
     label: str
     tyre: str
     rolling_circumference_m: float | None

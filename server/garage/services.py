@@ -1,5 +1,7 @@
 """Adding and correcting vehicles."""
 
+from uuid import UUID, uuid4
+
 from django.db import transaction
 from django.db.models import Prefetch, QuerySet
 from django.http import Http404
@@ -7,6 +9,7 @@ from hematite.bearings import counted, sizes_by_name
 from hematite.beliefs.priors import duties
 from hematite.bundles import vehicle_from_json
 from hematite.doors import one_of
+from hematite.vehicles import hub_names
 from people.models import User
 from workshop.refusals import Refusal
 
@@ -18,10 +21,15 @@ AXLES = ("axles", Prefetch("axles__hubs", queryset=Hub.objects.order_by("positio
 
 def vehicles_of(user: User) -> QuerySet[Vehicle]:
     """Return the workshop's vehicles with axles and hubs, in three queries whatever their number."""
-    return Vehicle.objects.seen_by(user).prefetch_related(*AXLES)
+    return vehicles_in(user.workshop_id)
 
 
-def get_vehicle(user: User, vehicle_id: str) -> Vehicle:
+def vehicles_in(workshop_id: int) -> QuerySet[Vehicle]:
+    """Return a workshop's vehicles with axles and hubs."""
+    return Vehicle.objects.filter(workshop_id=workshop_id).prefetch_related(*AXLES)
+
+
+def get_vehicle(user: User, vehicle_id: UUID) -> Vehicle:
     """Return one vehicle of the workshop or raise Http404."""
     vehicle = vehicles_of(user).filter(id=vehicle_id).first()
     if vehicle is None:
@@ -29,29 +37,70 @@ def get_vehicle(user: User, vehicle_id: str) -> Vehicle:
     return vehicle
 
 
-@transaction.atomic
-def save_vehicle(user: User, data: dict, vehicle: Vehicle | None = None) -> Vehicle:
-    """Add a vehicle, or put a corrected one in its place; the core refuses what cannot be.
+def _alone(user: User, vehicle_id: UUID) -> Vehicle:
+    """Return one vehicle; others who change it wait until this transaction ends."""
+    Vehicle.objects.seen_by(user).select_for_update().filter(id=vehicle_id).first()
+    return get_vehicle(user, vehicle_id)
 
-    Hubs keep their names: a hub with recordings or observations is refused if it would vanish.
+
+@transaction.atomic
+def add_vehicle(user: User, data: dict) -> Vehicle:
+    """Add a vehicle; the core refuses what cannot be. The same number sent again is the same vehicle."""
+    number = data.get("id") or uuid4()
+    known = Vehicle.objects.filter(id=number).first()
+    if known is not None and known.workshop_id != user.workshop_id:
+        raise Refusal("id_taken", "This vehicle's number is taken by another. Save it again.")
+    return get_vehicle(user, number) if known else _stored(Vehicle(id=number, workshop_id=user.workshop_id), data)
+
+
+@transaction.atomic
+def correct_vehicle(user: User, vehicle_id: UUID, data: dict) -> Vehicle:
+    """Put a corrected vehicle in the place of the old, unless somebody else did meanwhile.
+
+    A hub is refused that would vanish while cases speak of it. One that was logged of as another design is asked about
+    first (`set_aside`): what the new design has no place for counts no more.
     """
+    vehicle = _alone(user, vehicle_id)
+    if data["change"] == vehicle.change:
+        return vehicle
+    if data["revision"] != vehicle.revision:
+        words = "Somebody changed this vehicle meanwhile. Look at it as it is now, then correct it again."
+        raise Refusal("changed_meanwhile", words)
+    kept = _named(data)
+    _refuse_lost_hubs(vehicle, {hub["id"] for axle in kept["axles"] for hub in axle["hubs"]})
+    if not data["set_aside"]:
+        _ask_before_another_design(vehicle, kept)
+    vehicle.revision, vehicle.change = vehicle.revision + 1, data["change"]
+    return _stored(vehicle, data)
+
+
+def _named(data: dict) -> dict:
+    """Return a vehicle whose hubs are called by axle and side."""
+    axles = [
+        axle | {"hubs": [hub | {"id": name} for hub, name in zip(axle["hubs"], names, strict=True)]}
+        for axle, names in (
+            (axle, hub_names(n, [hub["side"] for hub in axle["hubs"]])) for n, axle in enumerate(data["axles"], 1)
+        )
+    ]
+    return data | {"axles": axles}
+
+
+def _stored(vehicle: Vehicle, data: dict) -> Vehicle:
+    data = _named(data)
     core = vehicle_from_json(data)
     _ = core.circumference  # reads the tyre code, and refuses nonsense here rather than at the first recording
     for hub in core.hubs():
         low, high = hub.play_window_mm
         if low > high:
             raise Refusal("window", f"{hub.id}: the least play is more than the most. Swap them.", status=422)
-    if vehicle is not None:
-        _refuse_lost_hubs(vehicle, {hub.id for hub in core.hubs()})
-        vehicle.axles.all().delete()
-    vehicle = vehicle or Vehicle(workshop_id=user.workshop_id)
     vehicle.label, vehicle.tyre = data["label"], data.get("tyre") or ""
     vehicle.rolling_circumference_m = data.get("rolling_circumference_m")
     vehicle.age_years, vehicle.distance_km = data.get("age_years"), data.get("distance_km")
     vehicle.duty = [one_of(word, duties(), "kind of duty") for word in data.get("duty") or []]
     vehicle.save()
+    vehicle.axles.all().delete()
     _add_axles(vehicle, data["axles"])
-    return get_vehicle(user, vehicle.id)
+    return vehicles_in(vehicle.workshop_id).get(id=vehicle.id)
 
 
 def _refuse_lost_hubs(vehicle: Vehicle, kept: set[str]) -> None:
@@ -59,6 +108,16 @@ def _refuse_lost_hubs(vehicle: Vehicle, kept: set[str]) -> None:
     if gone and vehicle.cases.exists():
         names = ", ".join(sorted(gone))
         raise Refusal("hub_in_use", f"{names} cannot go: cases of this vehicle speak of it. Add a new vehicle.")
+
+
+def _ask_before_another_design(vehicle: Vehicle, data: dict) -> None:
+    was = {hub.name: hub.design for axle in vehicle.axles.all() for hub in axle.hubs.all()}
+    other = {hub["id"] for axle in data["axles"] for hub in axle["hubs"] if hub["design"] != was.get(hub["id"])}
+    spoken_of = set(vehicle.cases.filter(observations__hub__in=other).values_list("observations__hub", flat=True))
+    if spoken_of & other:
+        names = ", ".join(sorted(spoken_of & other))
+        words = "were logged of another kind of hub. What the new one has no place for counts no more."
+        raise Refusal("another_design", f"Entries of {names} {words}")
 
 
 def _add_axles(vehicle: Vehicle, axles: list[dict]) -> None:
@@ -87,13 +146,13 @@ def _add_axles(vehicle: Vehicle, axles: list[dict]) -> None:
 
 
 @transaction.atomic
-def fit_bearing(user: User, vehicle_id: str, data: dict) -> Vehicle:
+def fit_bearing(user: User, vehicle_id: UUID, data: dict) -> Vehicle:
     """Keep the bearing or the seal that was found for a hub; by default for its mate across the axle too.
 
     What was counted in a row stays when the row is named for the first time; another bearing takes it away, and
     brings its own geometry where somebody counted it.
     """
-    vehicle = get_vehicle(user, vehicle_id)
+    vehicle = _alone(user, vehicle_id)
     rows = {hub.name: hub for axle in vehicle.axles.all() for hub in axle.hubs.all()}
     one_of(data["hub"], rows, "hub of this vehicle")
     if data["designation"]:
@@ -101,6 +160,7 @@ def fit_bearing(user: User, vehicle_id: str, data: dict) -> Vehicle:
     mate = vehicle_from_json(vehicle_json(vehicle)).mate(data["hub"]) if data["both_sides"] else None
     for name in (data["hub"], *([mate.id] if mate else [])):
         _fit(rows[name], data)
+    Vehicle.objects.filter(id=vehicle.id).update(revision=vehicle.revision + 1)
     return get_vehicle(user, vehicle_id)
 
 

@@ -95,7 +95,7 @@ def _sound(sound: SoundProof | None) -> dict | None:
 def finish(request: HttpRequest, case_id: UUID, payload: FinishIn):
     """Close a case with a recheck."""
     case = services.finish(request.user, case_id, **payload.dict())
-    return {"case": case_out(case), "recheck": case.recheck}
+    return {"case": case_out(request.user, case), "recheck": case.recheck}
 
 
 @router.post("/sums/nut", response=NutOut)

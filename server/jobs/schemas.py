@@ -44,7 +44,7 @@ class TickIn(Schema):
     """A step done, or not after all."""
 
     id: UUID
-    verdict: UUID | None = None
+    verdict: UUID
     step: str = Field(max_length=40)
     done: bool
     note: str = Field("", max_length=200)

@@ -8,18 +8,22 @@ from cases.services import all_standing, close_case, core_observation, get_case,
 from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
+from hematite.bundles import vehicle_from_json
 from hematite.decision import UNTOUCHED
 from hematite.doors import one_of
 from hematite.jobs import plan
 from hematite.proof import checks, choose_before, closing, prove_sound
 from hematite.upkeep import Recheck as UsualRecheck
 from hematite.upkeep import recheck
+from hematite.vehicles import Hub
 from people.models import User
 from recordings.services import heard_in
 from verdicts.models import Verdict
 from workshop.refusals import Refusal
 
 from jobs.models import Recheck, StepTick
+
+ANYWHERE = timedelta(days=1)  # what is today where the workshop lies may be yesterday here
 
 
 def job(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | None:
@@ -29,9 +33,7 @@ def job(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | Non
     verdict = _chosen(case, verdict_id)
     if verdict is None:
         return None
-    hub = case.core.hub(verdict.hub)
-    if hub is None:
-        raise Http404
+    hub = _hub_as_decided(case, verdict)
     ticks = {tick.step: tick for tick in verdict.ticks.select_related("person")}
     return {
         "verdict": verdict,
@@ -58,18 +60,25 @@ def _chosen(case: Case, verdict_id: UUID | None) -> Verdict | None:
     return found
 
 
+def _hub_as_decided(case: Case, verdict: Verdict) -> Hub:
+    """Return the hub as it was described when it was decided on: a correction meanwhile changes no job."""
+    frozen = verdict.snapshot.get("vehicle")
+    hub = (vehicle_from_json(frozen) if frozen else case.core).hub(verdict.hub)
+    if hub is None:
+        raise Http404
+    return hub
+
+
 def _ways(verdict: Verdict) -> dict[str, str]:
     """Return the schools that stood when it was decided: a policy changed meanwhile changes no job."""
     return verdict.snapshot.get("policy", {}).get("schools", {})
 
 
 @transaction.atomic
-def tick(user: User, case_id: UUID, *, tick_id: UUID, verdict: UUID | None, step: str, done: bool, note: str) -> None:
+def tick(user: User, case_id: UUID, *, tick_id: UUID, verdict: UUID, step: str, done: bool, note: str) -> None:
     """Tick a step of a verdict's plan, or take the tick back."""
     case = open_case_of(user, case_id)
     work = job(user, case_id, verdict)
-    if work is None:
-        raise Refusal("no_verdict", "Nothing is decided yet. Accept a verdict first; the steps follow from it.")
     one_of(step, [row.id for row, _ in work["steps"]], "step of this job")
     if StepTick.objects.filter(id=tick_id).exclude(verdict__case=case).exists():
         raise Refusal("id_taken", "This entry's number is taken by another. Tick it again.")
@@ -87,9 +96,7 @@ def proof(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | N
     if verdict is None:
         return None
     vehicle = case.core
-    hub = vehicle.hub(verdict.hub)
-    if hub is None:
-        raise Http404
+    hub = _hub_as_decided(case, verdict)
     heard = [h for h in heard_in(case) if h.situation.place == verdict.hub]
     after = next((h for h in reversed(heard) if h.situation.job == str(verdict.id)), None)
     before = choose_before([h for h in heard if not h.situation.job], after)
@@ -129,9 +136,12 @@ def finish(
     unproven_because: str = "",
 ) -> Case:
     """Close a case with a recheck and with what was proven; what was not is closed with a reason, never in silence."""
+    ended = get_case(user, case_id)
+    if ended.closed_at and (ended.outcome, ended.closed_by_id) == (outcome, user.pk):
+        return ended  # sent twice
     if due_on is None and after_km is None:
         raise Refusal("recheck_needed", "Give a date or a distance for the recheck.", status=422)
-    if due_on is not None and due_on < timezone.localdate():
+    if due_on is not None and due_on < timezone.localdate() - ANYWHERE:
         raise Refusal("recheck_past", "The recheck's date has passed. Choose a later one.", status=422)
     closing_words = []
     for row in jobs_of(open_case_of(user, case_id)):

@@ -94,5 +94,5 @@ def sign_out(request: HttpRequest):
 @router.put("/preferences", response=SessionOut)
 def set_preferences(request: HttpRequest, payload: PreferencesIn):
     """Keep units and light for the next visit."""
-    services.prefer(request.user, payload.units, payload.light)
+    request.user = services.prefer(request.user, payload.units, payload.light)
     return _session(request)

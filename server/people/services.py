@@ -1,6 +1,7 @@
 """Signing in and out, and what a person prefers."""
 
 from django.contrib.auth import authenticate, login
+from django.db import transaction
 from django.http import HttpRequest
 from hematite.units import quantities
 from workshop.refusals import Refusal
@@ -19,12 +20,14 @@ def sign_in(request: HttpRequest, username: str, password: str) -> User:
     return user
 
 
+@transaction.atomic
 def prefer(user: User, units: dict[str, str], light: str | None) -> User:
     """Keep a person's units and light."""
     known = {name: [unit["key"] for unit in quantity["units"]] for name, quantity in quantities().items()}
     for quantity, unit in units.items():
         if unit not in known.get(quantity, []):
             raise Refusal("unknown_unit", f"“{unit}” is no unit for {quantity}.", status=422)
+    user = User.objects.select_for_update().get(pk=user.pk)  # one tablet must not take back what another chose
     kept = user.preferences.get("units", {}) | units
     user.preferences = user.preferences | {"units": kept} | ({"light": light} if light else {})
     user.save(update_fields=["preferences"])

@@ -1,13 +1,15 @@
 """Photographs, asked for."""
 
+from pathlib import Path
 from uuid import UUID
 
 from cases.services import get_case
 from django.conf import settings
-from django.http import FileResponse, HttpRequest, HttpResponse
+from django.http import HttpRequest
 from ninja import File, Form, Query, Router, UploadedFile
 from workshop import media
 from workshop.refusals import Refusal
+from workshop.serving import serve
 
 from photos import pictures, services
 from photos.models import Photo
@@ -43,12 +45,9 @@ def keep_photo(request: HttpRequest, case_id: UUID, payload: Form[PhotoIn], pict
 def get_photo(request: HttpRequest, photo_id: UUID, small: bool = Query(False)):
     """Return the picture, whole or small."""
     photo = services.get_photo(request.user, photo_id)
-    if small:
-        answer: HttpResponse | FileResponse = HttpResponse(pictures.small(photo.file), content_type="image/jpeg")
-    else:
-        answer = FileResponse(media.path(photo.file).open("rb"), content_type="image/jpeg")
-    answer["Cache-Control"] = "private, max-age=31536000, immutable"
-    return answer
+    digest = Path(photo.file).stem
+    kept = pictures.small(photo.file) if small else media.verified(photo.file, digest)
+    return serve(request, kept, kind="image/jpeg", digest=f"{digest}-small" if small else digest)
 
 
 @router.post("/photos/{uuid:photo_id}/withdraw", response=PhotoOut)

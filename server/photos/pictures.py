@@ -3,6 +3,7 @@
 import hashlib
 import io
 import struct
+from pathlib import Path
 
 from PIL import Image, ImageOps, UnidentifiedImageError
 from workshop.media import path, write_once
@@ -46,8 +47,11 @@ def keep(workshop_id: int, data: bytes) -> str:
     return write_once(f"photos/{workshop_id}/{digest[:2]}/{digest}.jpg", data)
 
 
-def small(name: str) -> bytes:
-    """Return a kept picture small enough for a list."""
-    with Image.open(path(name)) as picture:
-        picture.thumbnail((SMALL_PX, SMALL_PX))
-        return _jpeg(picture)
+def small(name: str) -> Path:
+    """Return where a kept picture lies small enough for a list; made when it is first asked for."""
+    reduced = name.removesuffix(".jpg") + "-small.jpg"
+    if not path(reduced).exists():
+        with Image.open(path(name)) as picture:
+            picture.thumbnail((SMALL_PX, SMALL_PX))
+            write_once(reduced, _jpeg(picture))
+    return path(reduced)

@@ -14,6 +14,8 @@ class WorkshopPolicy(models.Model):
     data = models.JSONField(default=dict)  # what the core's `read_policy` takes
     changed_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     changed_at = models.DateTimeField(auto_now=True)
+    revision = models.PositiveIntegerField(default=0)
+    change = models.UUIDField(null=True, blank=True)  # the number of the last change, which may be sent twice
 
     objects = ScopedQuerySet.as_manager()
 

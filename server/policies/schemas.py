@@ -1,6 +1,7 @@
 """Shapes of a policy in the API."""
 
 from datetime import datetime
+from uuid import UUID, uuid4
 
 from ninja import Field, Schema
 
@@ -21,8 +22,10 @@ class PricesIn(Schema):
 
 
 class PolicyIn(Schema):
-    """A whole policy."""
+    """A whole policy; `revision` is that of the policy as it was seen when it was changed, 0 before any."""
 
+    change: UUID = Field(default_factory=uuid4)
+    revision: int
     schools: dict[str, str] = {}
     limits: dict[str, LimitIn] = {}
     prices: PricesIn = PricesIn()
@@ -76,3 +79,4 @@ class PolicyOut(Schema):
     figures: list[FigureOut]
     changed_by: str | None
     changed_at: datetime | None
+    revision: int

@@ -3,6 +3,7 @@
 from django.db import transaction
 from hematite.policy import Policy, known_only, read_policy
 from people.models import User
+from workshop.refusals import Refusal
 
 from policies.models import WorkshopPolicy
 
@@ -24,9 +25,19 @@ def core_policy(row: WorkshopPolicy | None) -> Policy:
 
 @transaction.atomic
 def change_policy(user: User, data: dict) -> WorkshopPolicy:
-    """Put a whole policy in the place of the old; the core refuses what cannot be."""
-    read_policy(data)
-    row, _ = WorkshopPolicy.objects.update_or_create(
-        workshop_id=user.workshop_id, defaults={"data": data, "changed_by": user}
-    )
+    """Put a whole policy in the place of the old; the core refuses what cannot be.
+
+    `revision` is that of the policy as it was seen: if somebody else changed it meanwhile nothing of theirs is lost.
+    """
+    kept = {name: value for name, value in data.items() if name not in ("revision", "change")}
+    read_policy(kept)
+    first = {"data": {}, "changed_by": user}
+    row, _ = WorkshopPolicy.objects.select_for_update().get_or_create(workshop_id=user.workshop_id, defaults=first)
+    if row.change == data["change"]:
+        return row
+    if row.revision != data["revision"]:
+        words = f"{row.changed_by.shown_name} changed the workshop’s ways meanwhile. Look at them as they are now."
+        raise Refusal("changed_meanwhile", words)
+    row.data, row.changed_by, row.revision, row.change = kept, user, row.revision + 1, data["change"]
+    row.save()
     return row

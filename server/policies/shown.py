@@ -50,4 +50,5 @@ def policy_out(workshop_id: int) -> dict:
         "figures": [asdict(figure) for figure in figures(policy.rates)],
         "changed_by": row.changed_by.shown_name if row else None,
         "changed_at": row.changed_at if row else None,
+        "revision": row.revision if row else 0,
     }

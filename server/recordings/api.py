@@ -1,18 +1,20 @@
 """Recordings, asked for."""
 
+from pathlib import Path
 from typing import Literal
 from uuid import UUID
 
 from cases.services import get_case
 from django.conf import settings
-from django.http import FileResponse, HttpRequest, HttpResponse
+from django.core.files.uploadedfile import TemporaryUploadedFile
+from django.http import HttpRequest, HttpResponse
 from hematite.listening import only_band
 from hematite.recordings import encode_wav
 from hematite.speed.courses import read_speed_log
 from ninja import File, Form, Query, Router, UploadedFile
 from pydantic import ValidationError as ShapeError
-from workshop import media
 from workshop.refusals import Refusal
+from workshop.serving import serve
 
 from recordings import services, shown, storage
 from recordings.bundles import bundle
@@ -37,7 +39,7 @@ router = Router(tags=["recordings"])
 @router.get("/cases/{uuid:case_id}/recordings", response=list[RecordingOut])
 def list_recordings(request: HttpRequest, case_id: UUID):
     """Return a case's recordings, compared."""
-    return shown.recordings_out(services.recordings_of(get_case(request.user, case_id)))
+    return shown.recordings_out(get_case(request.user, case_id).recorded)
 
 
 @router.post("/cases/{uuid:case_id}/recordings", response={201: RecordingOut})
@@ -46,7 +48,8 @@ def keep_recording(request: HttpRequest, case_id: UUID, payload: Form[UploadIn],
     if (sound.size or 0) > settings.LARGEST_UPLOAD_BYTES:
         raise Refusal("too_large", "The file is larger than 200 MB. Cut it to the minutes that matter.", status=413)
     made = _made(payload.made)
-    recording = services.keep_recording(request.user, case_id, recording_id=payload.id, data=sound.read(), made=made)
+    held = Path(sound.temporary_file_path()) if isinstance(sound, TemporaryUploadedFile) else sound.read()
+    recording = services.keep_recording(request.user, case_id, recording_id=payload.id, sound=held, made=made)
     return 201, shown.recording_out(recording)
 
 
@@ -97,9 +100,10 @@ def get_plot(request: HttpRequest, recording_id: UUID, band: Query[BandMaybe]):
 def get_audio(request: HttpRequest, recording_id: UUID):
     """Return the kept sound; a log that no browser plays comes as WAV."""
     recording = services.get_recording(request.user, recording_id)
-    kept = media.path(recording.sound.file)
+    kept = storage.file_of(recording)
     if kept.suffix in storage.PLAYABLE:
-        return FileResponse(kept.open("rb"), content_type=storage.PLAYABLE[kept.suffix])
+        kind, digest = storage.PLAYABLE[kept.suffix], recording.sound.file_sha256 or recording.sound.sha256
+        return serve(request, kept, kind=kind, digest=digest)
     return HttpResponse(export(recording, "wav")[0], content_type="audio/wav")
 
 
@@ -130,6 +134,12 @@ def correct(request: HttpRequest, recording_id: UUID, payload: MadeIn):
     """Correct how a recording was made: its hub, its speed, its marked stretches. It is heard again."""
     made = payload.stored()
     return shown.recording_out(services.remake(request.user, recording_id, made))
+
+
+@router.post("/recordings/{uuid:recording_id}/hear", response=RecordingOut)
+def hear_again(request: HttpRequest, recording_id: UUID):
+    """Have a kept recording heard anew."""
+    return shown.recording_out(services.hear_again(request.user, recording_id))
 
 
 @router.post("/recordings/{uuid:recording_id}/withdraw", response=RecordingOut)

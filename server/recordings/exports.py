@@ -7,15 +7,15 @@ import json
 from hematite.listening import heard_from_json
 from hematite.recordings import Recording as CoreRecording
 from hematite.recordings import decode, encode_flac, encode_uff, encode_wav
-from workshop import media
 from workshop.refusals import Refusal
 
 from recordings.models import Recording
+from recordings.storage import file_of
 
 
 def sound_of(recording: Recording) -> CoreRecording:
     """Return a recording's sound, decoded to mono."""
-    return decode(media.path(recording.sound.file))
+    return decode(file_of(recording))
 
 
 def _wav(recording: Recording) -> bytes:

@@ -16,6 +16,7 @@ class Sound(models.Model):
     workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="+")
     sha256 = models.CharField(max_length=64)
     file = models.CharField(max_length=200)  # below MEDIA_ROOT
+    file_sha256 = models.CharField(max_length=64, blank=True)  # of the file as it is kept; empty: not known
     rate = models.PositiveIntegerField()
     duration_s = models.FloatField()
 
@@ -76,6 +77,7 @@ class Analysis(models.Model):
     heard = models.JSONField(null=True, blank=True)
     plot = models.JSONField(null=True, blank=True)
     error = models.CharField(max_length=400, blank=True)
+    asked = models.PositiveIntegerField(default=1)  # how often hearing it was asked for: an older answer never counts
 
     objects = ScopedQuerySet.as_manager()
 

@@ -1,15 +1,18 @@
 """Keeping recordings, then having them heard."""
 
 from dataclasses import replace
+from pathlib import Path
 from uuid import UUID
 
 import hematite
 from cases.models import Case
 from cases.services import get_case, open_case_of
 from django.db import IntegrityError, transaction
-from django.db.models import QuerySet
+from django.db.models import F
 from django.http import Http404
 from django.utils import timezone
+from django_tasks.base import TaskResultStatus
+from django_tasks_db.models import DBTaskResult
 from hematite.doors import one_of
 from hematite.errors import HematiteError
 from hematite.listening import (
@@ -24,7 +27,7 @@ from hematite.listening import (
 )
 from hematite.listening.band import spectrum_in_band
 from hematite.listening.situation import segments_from_json
-from hematite.recordings import decode, encode_wav
+from hematite.recordings import decode, encode_wav, measure
 from hematite.simulator import CONDITIONS, simulate
 from hematite.speed import wheel_turns
 from people.models import User
@@ -37,11 +40,6 @@ from recordings.models import Analysis, Recording, Sound
 CABIN = "cabin"
 
 
-def recordings_of(case: Case) -> QuerySet[Recording]:
-    """Return a case's recordings with sound, analysis and person, in one query."""
-    return case.recordings.select_related("sound", "analysis", "person")
-
-
 def get_recording(user: User, recording_id: UUID) -> Recording:
     """Return one recording of the workshop or raise Http404."""
     found = Recording.objects.seen_by(user).select_related("sound", "analysis", "case", "person")
@@ -51,19 +49,20 @@ def get_recording(user: User, recording_id: UUID) -> Recording:
     return recording
 
 
-def keep_recording(user: User, case_id: UUID, *, recording_id: UUID, data: bytes, made: dict) -> Recording:
+def keep_recording(user: User, case_id: UUID, *, recording_id: UUID, sound: bytes | Path, made: dict) -> Recording:
     """Keep a sound before anything hears it, then have it heard.
 
     The same id with the same sound is answered with the row that is there; with another sound it is refused.
     """
     case = open_case_of(user, case_id)
-    digest = storage.sha256(data)
-    known = Recording.objects.filter(id=recording_id).select_related("sound", "analysis").first()
-    if known is not None:
-        return _same(known, case, digest)
-    sound = decode(data)
-    _check_situation(case, made, sound.duration)
-    kept = {"file": storage.keep(user.workshop_id, digest, data), "rate": sound.rate, "duration_s": sound.duration}
+    with storage.as_file(sound) as file:
+        digest = media.sha256(file)
+        known = Recording.objects.filter(id=recording_id).select_related("sound", "analysis").first()
+        if known is not None:
+            return _same(known, case, digest)
+        rate, duration_s = measure(file)
+        _check_situation(case, made, duration_s)
+        kept = storage.keep(user.workshop_id, digest, file) | {"rate": rate, "duration_s": duration_s}
     job = job_after(case, made["place"]) if made.get("after_repair") else None
     row = Recording(id=recording_id, case=case, person=user, job=job, **made)
     try:
@@ -89,14 +88,46 @@ def _check_situation(case: Case, made: dict, duration_s: float) -> None:
 
 @transaction.atomic
 def _store(row: Recording, digest: str, kept: dict) -> Recording:
-    from recordings.tasks import hear  # noqa: PLC0415 - the task calls back into this module
-
     workshop_id = row.case.workshop_id
     row.sound, _ = Sound.objects.get_or_create(workshop_id=workshop_id, sha256=digest, defaults=kept)
     row.save(force_insert=True)
     Analysis.objects.create(recording=row)
-    transaction.on_commit(lambda: hear.enqueue(str(row.id)))
+    _have_heard(row.id)
     return row
+
+
+def _have_heard(recording_id: UUID) -> None:
+    """Have a recording heard once what is being stored is stored."""
+    from recordings.tasks import hear  # noqa: PLC0415 - the task calls back into this module
+
+    transaction.on_commit(lambda: hear.enqueue(str(recording_id)))
+
+
+def _ask_again(recording_id: UUID) -> None:
+    again = {"state": "waiting", "error": "", "asked": F("asked") + 1}
+    Analysis.objects.filter(recording_id=recording_id).update(**again)
+    _have_heard(recording_id)
+
+
+@transaction.atomic
+def hear_again(user: User, recording_id: UUID) -> Recording:
+    """Have a kept recording heard anew, in a closed case too: what was decided holds what it was decided on."""
+    _ask_again(get_recording(user, recording_id).id)
+    return get_recording(user, recording_id)
+
+
+def take_up_again() -> int:
+    """Have every recording heard that still waits while nobody hears any; return how many.
+
+    For the start of the only worker: what a killed one was at would wait for ever.
+    """
+    DBTaskResult.objects.running().update(status=TaskResultStatus.FAILED, finished_at=timezone.now())
+    queued = {str(word) for row in DBTaskResult.objects.ready() for word in row.args_kwargs["args"]}
+    waiting = Analysis.objects.filter(state="waiting").values_list("recording_id", flat=True)
+    left = [recording_id for recording_id in waiting if str(recording_id) not in queued]
+    for recording_id in left:
+        _have_heard(recording_id)
+    return len(left)
 
 
 def hear_live(user: User, case_id: UUID, *, data: bytes, made: dict) -> SoFar:
@@ -126,7 +157,7 @@ def simulate_recording(
         duration_s=8.0,
         seed=recording_id.int % 2**32,
     )
-    return keep_recording(user, case_id, recording_id=recording_id, data=encode_wav(sound), made=made)
+    return keep_recording(user, case_id, recording_id=recording_id, sound=encode_wav(sound), made=made)
 
 
 def situation_of(recording: Recording) -> Situation:
@@ -143,33 +174,33 @@ def situation_of(recording: Recording) -> Situation:
 
 
 def hear_recording(recording_id: str) -> None:
-    """Hear a kept recording and keep what was heard. May run twice; a refusal is kept as words."""
-    recording = Recording.objects.select_related("sound", "case").get(id=recording_id)
-    case = get_case(recording.person, recording.case_id)
-    vehicle = case.core
+    """Hear a kept recording and keep what was heard. May run twice; a refusal is kept as words.
+
+    If it was asked for again meanwhile, of a corrected speed say, what was heard here is of no use and not kept.
+    """
+    recording = Recording.objects.select_related("sound", "case", "analysis").get(id=recording_id)
+    if recording.analysis.state != Analysis.State.WAITING:
+        return
+    asked = Analysis.objects.filter(recording=recording, asked=recording.analysis.asked)
     fields: dict = {"core_version": hematite.__version__, "error": ""}
     try:
-        heard = listen(
-            decode(media.path(recording.sound.file)),
-            situation_of(recording),
-            vehicle=vehicle,
-        )
+        vehicle = get_case(recording.person, recording.case_id).core
+        heard = listen(decode(storage.file_of(recording)), situation_of(recording), vehicle=vehicle)
         fields |= {"state": "done", "heard": heard_to_json(heard), "plot": shown_spectrum(heard)}
-    except HematiteError as refusal:
+    except (HematiteError, Refusal) as refusal:
         fields |= {"state": "failed", "error": str(refusal)}
     except Exception:
         # Said on the screen, so that nobody waits for ever; raised, so that the task's log has the cause.
-        words = "Hearing it failed, which is a fault of the program."
-        Analysis.objects.filter(recording=recording).update(state="failed", error=words)
+        asked.update(state="failed", error="Hearing it failed, which is a fault of the program.")
         raise
-    Analysis.objects.update_or_create(recording=recording, defaults=fields)
+    asked.update(**fields)
 
 
 def plot_of_band(recording: Recording, *, low_hz: float, high_hz: float) -> dict:
     """Return the order spectrum of one band, made now; empty where no speed is known."""
     case = recording.case
     vehicle = get_case(recording.person, case.id).core
-    sound = decode(media.path(recording.sound.file))
+    sound = decode(storage.file_of(recording))
     return spectrum_in_band(sound, situation_of(recording), vehicle=vehicle, low_hz=low_hz, high_hz=high_hz)
 
 
@@ -179,18 +210,18 @@ MADE = ("place", "sensor", "situation", "gain_group", "speed", "segments")
 @transaction.atomic
 def remake(user: User, recording_id: UUID, made: dict) -> Recording:
     """Correct how a recording was made: what was said before is kept beside it, the sound stays, it is heard again."""
-    from recordings.tasks import hear  # noqa: PLC0415 - the task calls back into this module
-
+    Recording.objects.seen_by(user).select_for_update().filter(id=recording_id).first()
     recording = get_recording(user, recording_id)
     case = open_case_of(user, recording.case_id)
     _check_situation(case, made, recording.sound.duration_s)
+    if all(getattr(recording, name) == made[name] for name in MADE):
+        return recording  # sent twice
     before = {name: getattr(recording, name) for name in MADE} | {"until": timezone.now().isoformat()}
     for name in MADE:
         setattr(recording, name, made[name])
     recording.former = [*recording.former, before]
     recording.save(update_fields=[*MADE, "former"])
-    Analysis.objects.filter(recording=recording).update(state="waiting", error="")
-    transaction.on_commit(lambda: hear.enqueue(str(recording.id)))
+    _ask_again(recording.id)
     return get_recording(user, recording_id)
 
 
@@ -204,9 +235,9 @@ def withdraw(user: User, recording_id: UUID, *, withdrawn: bool) -> Recording:
 
 def heard_in(case: Case, *, after_repair: bool | None = None) -> list[Heard]:
     """Return what was heard in a case's standing recordings, before or after the repair."""
-    rows = recordings_of(case).filter(withdrawn=False, analysis__state="done")
+    rows = [row for row in case.recorded if not row.withdrawn and row.analysis.state == "done"]
     if after_repair is not None:
-        rows = rows.filter(after_repair=after_repair)
+        rows = [row for row in rows if row.after_repair is after_repair]
     return [_of_its_job(heard_from_json(row.analysis.heard), row) for row in rows]
 
 

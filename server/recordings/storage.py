@@ -1,41 +1,84 @@
 """Sounds on disk: lossless, by workshop and hash, written whole or not at all."""
 
-import hashlib
-import io
+import shutil
+import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
 
 import numpy as np
 import soundfile
-from workshop.media import write_once
+from workshop import media
+
+from recordings.models import Recording
 
 # Already packed, some of them with loss: packing again would gain nothing and could only lose.
 AS_THEY_CAME = ((b"fLaC", ".flac"), (b"OggS", ".ogg"), (b"ID3", ".mp3"), (b"\xff\xfb", ".mp3"), (b"\xff\xf3", ".mp3"))
 PLAYABLE = {".flac": "audio/flac", ".wav": "audio/wav", ".ogg": "audio/ogg", ".mp3": "audio/mpeg"}
 
 
-def sha256(data: bytes) -> str:
-    """Return the hash that a sound is known by."""
-    return hashlib.sha256(data).hexdigest()
+PACKED = {"PCM_16": "PCM_16", "PCM_24": "PCM_24", "PCM_U8": "PCM_16", "PCM_S8": "PCM_16"}  # by what FLAC holds them
+BLOCK = 1 << 18  # frames read at once: a long file must not fill the memory
 
 
-def losslessly(data: bytes) -> tuple[bytes, str]:
-    """Return the sound as FLAC when FLAC gives back every sample, else the file as it came; and its suffix."""
-    for start, suffix in AS_THEY_CAME:
-        if data.startswith(start):
-            return data, suffix
+@contextmanager
+def as_file(source: bytes | Path) -> Iterator[Path]:
+    """Give a sound as a file, for as long as it is looked at."""
+    if isinstance(source, Path):
+        yield source
+        return
+    with tempfile.NamedTemporaryFile(prefix="sound") as held:
+        held.write(source)
+        held.flush()
+        yield Path(held.name)
+
+
+def keep(workshop_id: int, digest: str, source: Path) -> dict[str, str]:
+    """Keep a sound below MEDIA_ROOT; return its `file` there and that file's own hash.
+
+    As FLAC when FLAC gives back every sample, else as it came; a sound already there is left alone.
+    """
+    stem = f"sounds/{workshop_id}/{digest[:2]}/{digest}"
+    with media.a_part(stem) as part:
+        packed = Path(part.name)
+        suffix = _suffix(source)
+        if not suffix and not _packs(source, packed):
+            suffix = ".wav" if _head(source)[:4] == b"RIFF" else ".log"
+        if suffix:
+            shutil.copyfile(source, packed)
+        name = media.move_once(packed, stem + (suffix or ".flac"))
+    return {"file": name, "file_sha256": media.sha256(media.path(name))}
+
+
+def _head(file: Path) -> bytes:
+    with file.open("rb") as opened:
+        return opened.read(4)
+
+
+def _suffix(file: Path) -> str:
+    """Return the suffix of a sound that is kept as it came, '' of one that may be packed."""
+    head = _head(file)
+    return next((suffix for start, suffix in AS_THEY_CAME if head.startswith(start)), "")
+
+
+def _packs(source: Path, packed: Path) -> bool:
+    """Write a sound as FLAC; return whether that gives back every sample."""
     try:
-        samples, rate = soundfile.read(io.BytesIO(data), dtype="int32", always_2d=True)
-        subtype = soundfile.info(io.BytesIO(data)).subtype
-        if subtype not in {"PCM_16", "PCM_24", "PCM_U8", "PCM_S8"}:
-            return data, ".wav"
-        packed = io.BytesIO()
-        soundfile.write(packed, samples, rate, format="FLAC", subtype="PCM_24" if subtype == "PCM_24" else "PCM_16")
-        back, _ = soundfile.read(io.BytesIO(packed.getvalue()), dtype="int32", always_2d=True)
+        with soundfile.SoundFile(source) as sound:
+            subtype = PACKED.get(sound.subtype)
+            if subtype is None:
+                return False
+            options = {"samplerate": sound.samplerate, "channels": sound.channels, "format": "FLAC"}
+            with soundfile.SoundFile(packed, "w", subtype=subtype, **options) as out:
+                for block in sound.blocks(BLOCK, dtype="int32", always_2d=True):
+                    out.write(block)
+        with soundfile.SoundFile(source) as sound, soundfile.SoundFile(packed) as back:
+            both = (one.blocks(BLOCK, dtype="int32", always_2d=True) for one in (sound, back))
+            return sound.frames == back.frames and all(np.array_equal(*pair) for pair in zip(*both, strict=True))
     except (soundfile.LibsndfileError, RuntimeError, ValueError):
-        return data, ".wav" if data[:4] == b"RIFF" else ".log"
-    return (packed.getvalue(), ".flac") if np.array_equal(samples, back) else (data, ".wav")
+        return False
 
 
-def keep(workshop_id: int, digest: str, data: bytes) -> str:
-    """Write a sound below MEDIA_ROOT and return its name there; a sound already there is left alone."""
-    packed, suffix = losslessly(data)
-    return write_once(f"sounds/{workshop_id}/{digest[:2]}/{digest}{suffix}", packed)
+def file_of(recording: Recording) -> Path:
+    """Return a recording's kept file, as it was kept. Refuses one that is gone or damaged."""
+    return media.verified(recording.sound.file, recording.sound.file_sha256)

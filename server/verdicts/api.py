@@ -29,8 +29,9 @@ def observe(request: HttpRequest, case_id: UUID, payload: ObservationIn, judged:
     """Log what was found; sending it twice logs it once. `judged`: the answer carries the case, judged anew."""
     data = payload.dict(exclude={"id"})
     case = cases.observe_safely(request.user, case_id, observation_id=payload.id, data=data).case
+    shown_anew = services.shown_anew(request.user, case) if judged else None
     row = next(row for row in case.log if row.id == payload.id)
-    return 201, observation_out(row, case.core) | {"shown": services.shown_anew(case) if judged else None}
+    return 201, observation_out(row, case.core) | {"shown": shown_anew}
 
 
 @router.get("/cases/{uuid:case_id}/assessment", response=AssessmentOut)

@@ -190,11 +190,12 @@ class LoggedOut(ObservationOut):
 
 
 class AcceptIn(Schema):
-    """What is decided, numbered where it was: accepted twice it is one verdict."""
+    """What is decided, numbered where it was: accepted twice it is one verdict. `seen`: the advice as it was seen."""
 
     id: UUID = Field(default_factory=uuid4)
     hub: str = Field(max_length=8)
     choice: str = Field(max_length=24)
+    seen: str = Field("", max_length=24)
     reason: str = Field("", max_length=400)
 
 
@@ -265,6 +266,7 @@ class DecidingOut(Schema):
 class DepartIn(Schema):
     """A departure from the workshop's way; an empty option goes back to it."""
 
+    id: UUID = Field(default_factory=uuid4)
     school: str = Field(max_length=24)
     option: str = Field("", max_length=24)
     reason: str = Field("", max_length=400)

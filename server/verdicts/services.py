@@ -37,7 +37,7 @@ def case_policy(case: Case) -> Policy:
 
 def standing_departures(case: Case) -> list[Departure]:
     """Return the departures that count: the latest of each school, unless it went back to the workshop's way."""
-    latest = {row.school: row for row in case.departures.select_related("person")}
+    latest = {row.school: row for row in case.departed}
     return [row for row in latest.values() if row.option]
 
 
@@ -59,13 +59,13 @@ def _assessed(case: Case, heard: Sequence[Heard], observations: Sequence[Observa
     return assess(case.core, heard, observations, policy=case_policy(case))
 
 
-def shown_anew(case: Case) -> dict | None:
+def shown_anew(user: User, case: Case) -> dict | None:
     """Return a case and how it is judged, for the answer to an entry; None where that fails.
 
     The entry is kept by then: whoever made it must not hear that it was not.
     """
     try:
-        return {"detail": case_out(case), "assessment": assessment_of(case)}
+        return {"detail": case_out(user, case), "assessment": assessment_of(case)}
     except Exception:
         log.exception("Case %s cannot be judged.", case.id)
         return None
@@ -106,20 +106,32 @@ def decision(user: User, case_id: UUID, hub: str) -> dict:
 
 
 @transaction.atomic
-def depart(user: User, case_id: UUID, *, school: str, option: str, reason: str) -> Departure:
-    """Let one case go another way than the workshop, with a reason; an empty option goes back."""
-    case = open_case_of(user, case_id)
+def depart(user: User, case_id: UUID, *, school: str, option: str, reason: str, id: UUID) -> Departure:
+    """Let one case go another way than the workshop, with a reason; an empty option goes back.
+
+    The same number sent again is the same departure.
+    """
+    case = open_case_of(user, case_id, alone=True)
+    known = Departure.objects.filter(id=id).first()
+    if known and (known.case_id, known.school, known.option) != (case.id, school, option):
+        raise Refusal("id_taken", "This entry's number is taken by another. Enter it again.")
+    if known:
+        return known
     one_of(school, schools(), "difference of practice")
     if option:
         one_of(option, [known.key for known in schools()[school].options], "way of doing it")
     if not reason.strip():
         raise Refusal("reason_needed", "This differs from the workshop's way. Say why in a few words.", status=422)
-    return Departure.objects.create(case=case, school=school, option=option, reason=reason, person=user)
+    return Departure.objects.create(id=id, case=case, school=school, option=option, reason=reason, person=user)
 
 
 @transaction.atomic
-def accept(user: User, case_id: UUID, *, hub: str, choice: str, reason: str, id: UUID | None = None) -> Verdict:
+def accept(
+    user: User, case_id: UUID, *, hub: str, choice: str, reason: str, id: UUID | None = None, seen: str = ""
+) -> Verdict:
     """Freeze what is decided at a hub, with all that it rests on. Going against the advice needs a reason.
+
+    `seen`: the advice as whoever decided saw it, perhaps a while ago; with another one now they are asked again.
 
     The same number accepted again, by a double click or a repeat, is the same verdict.
     """
@@ -134,6 +146,9 @@ def accept(user: User, case_id: UUID, *, hub: str, choice: str, reason: str, id:
     one_of(hub, shown["hubs"], "hub of this vehicle")
     one_of(choice, choices(), "choice")
     advised = shown["hubs"][hub]["choice"]
+    if seen and seen != advised:
+        words = f"The advice has changed meanwhile, to: {choices()[advised].lower()}. Look again, then decide."
+        raise Refusal("advice_changed", words)
     if choice != advised and not reason.strip():
         raise Refusal("reason_needed", "This differs from the advice. Say why in a few words.", status=422)
     policy = case_policy(case)

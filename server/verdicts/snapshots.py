@@ -8,7 +8,6 @@ from cases.services import standing
 from hematite.bundles.writing import vehicle_to_json
 from hematite.policy import Policy
 from photos.services import photos_of
-from recordings.services import recordings_of
 
 from verdicts.models import Departure
 
@@ -17,7 +16,7 @@ def inputs_of(case: Case) -> dict[str, list[str]]:
     """Return the ids of the observations and usable recordings that count now."""
     return {
         "observations": [str(row.id) for row in standing(case) if row.kind not in ("note", "made_safe")],
-        "recordings": [str(row.id) for row in recordings_of(case) if not row.withdrawn and not row.after_repair],
+        "recordings": [str(row.id) for row in case.recorded if not row.withdrawn and not row.after_repair],
     }
 
 
@@ -32,7 +31,7 @@ def snapshot_of(case: Case, policy: Policy, departures: Iterable[Departure], pri
         ],
         "recordings": [
             {"id": str(row.id), "place": row.place, "sha256": row.sound.sha256, "heard_by": row.analysis.core_version}
-            for row in recordings_of(case)
+            for row in case.recorded
             if not row.withdrawn and not row.after_repair
         ],
         "photos": [{"id": str(row.id), "hub": row.hub, "part": row.part} for row in photos_of(case)],

@@ -19,7 +19,8 @@ MARKS = ("outer_race", "inner_race", "rolling_element")
 BEARING_KINDS = frozenset((*MARKS, "cage", WORN))
 LEAST_UNKNOWN, MOST_UNKNOWN = 2.2, 14.0  # the outer race of a bearing of six elements to the inner one of twenty
 UNKNOWN_STEP = 0.002
-CAGES = np.arange(0.34, 0.66, 0.02)
+CAGES = np.arange(0.34, 0.66, 0.01)
+MOST_OBLIQUE = np.cos(np.radians(45.0))  # of the contact angle: no wheel bearing's is larger; judgement
 NEAR_BEST = 0.7  # a comb at half the order that has this share of the best's odds is the fundamental; judgement
 
 
@@ -118,20 +119,37 @@ def _fundamental(bases: Floats, odds: Floats) -> float:
 
 
 def _by_side_lines(ear: Ear, order: float, rotating: str) -> tuple[str, float]:
-    """Return what an unknown bearing's lines are of, by the spacing of the lines beside the first two."""
+    """Return what an unknown bearing's lines are of, by the spacing of the lines beside the first two.
+
+    What a smeared line's own skirts hold stands higher still at half the spacing.
+    """
 
     def stands(side: float) -> float:
         places = [k * order + sign * side for k in (1, 2) for sign in (-1, 1)]
         at = np.clip(np.rint(np.array(places) / ear.step), 0, len(ear.orders) - 1).astype(np.int64)
         return float(ear.odds(tonal=False)[..., at].sum(axis=-1).max())
 
-    turning, carried = stands(1.0), [stands(cage) for cage in CAGES]
+    cages = _cages_of(order, rotating)
+    turning, carried = stands(1.0), [stands(cage) - max(stands(cage / 2), 0.0) for cage in cages]
     standing_ring, turning_ring = ("inner_race", "outer_race") if rotating == "outer" else ("outer_race", "inner_race")
-    if max(turning, *carried) < FAINT + np.log(len(CAGES)):
+    if max(turning, *carried, 0.0) < FAINT + np.log(1 + len(cages)):
         return standing_ring, 0.0
-    if turning >= max(carried):
+    if turning >= max(carried, default=0.0):
         return turning_ring, 1.0
-    return "rolling_element", float(CAGES[int(np.argmax(carried))])
+    return "rolling_element", float(cages[int(np.argmax(carried))])
+
+
+def _cages_of(order: float, rotating: str) -> Floats:
+    """Return the cage orders that go with a ball's or roller's order, it touching one ring or both a turn; shape (n,).
+
+    Both follow from the elements' share γ of the pitch circle along the contact: cage (1 ∓ γ)/2, element (1 - γ²)/γ
+    for both rings, times the cosine of the contact angle. Source: Randall & Antoni (2011), equations 2 to 4.
+    """
+    share = (2 * CAGES - 1) if rotating == "outer" else (1 - 2 * CAGES)
+    usual = share > 0.05  # of a thinner element nobody builds a wheel bearing
+    both = (1 - np.square(share[usual])) / share[usual]
+    fits = [(MOST_OBLIQUE * both < touches * order) & (touches * order < both * 1.02) for touches in (1, 2)]
+    return np.asarray(CAGES[usual][np.logical_or(*fits)])
 
 
 def _implied(order: float, kind: str) -> str:

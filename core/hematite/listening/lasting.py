@@ -2,13 +2,12 @@
 
 from collections.abc import Sequence
 from dataclasses import replace
-from itertools import pairwise
 
 import numpy as np
 import scipy.fft
 
 from hematite.envelopes import Swell
-from hematite.families import FAINT, MARKS, Family
+from hematite.families import CLEAR, FAINT, MARKS, Family
 from hematite.listening.by_order import Bearing, by_order
 from hematite.listening.heard import Heard
 from hematite.listening.taken import Taken
@@ -30,35 +29,30 @@ def lasting(found: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[Be
     """Return what was found on the wheel's angle, marks as far as they stand without the part that holds most of them.
 
     Those of a wheel that was spun count in full where they slow with it even there: a tool holds its pitch. A driven
-    wheel must show them without any third of it: at one speed engine or gears may lie where they are due.
+    wheel must show them without the third that holds most of them: at one speed engine or gears may lie where they are
+    due. What is too weak to tell from such luck is not asked.
     """
-    standing = [family for family in found.families if family.kind in MARKS and family.strength >= FAINT]
+    spun = found.situation.situation == "stand_spin"
+    standing = [one for one in found.families if one.kind in MARKS and one.strength >= (FAINT if spun else CLEAR)]
     if not standing:
         return found
-    parts = _thirds(turns)
-    if found.situation.situation == "stand_spin":
-        lead = max(standing, key=lambda f: f.strength)
-        parts = [_fullest_part(taken, turns, lead)]
-        if _slows(taken, turns, lead, parts[0]):
-            return found
-    rests = [by_order(found, _without(taken, *part), turns, bearings) for part in parts]
-    return replace(found, families=tuple(_as_left(f, rests) if f in standing else f for f in found.families))
+    lead = max(standing, key=lambda f: f.strength)
+    part = _fullest_part(taken, turns, lead, longest_s=BURST_S if spun else np.inf)
+    if spun and _slows(taken, turns, lead, part):
+        return found
+    rest = by_order(found, _without(taken, *part), turns, bearings)
+    return replace(found, families=tuple(_as_left(f, rest) if f in standing else f for f in found.families))
 
 
-def _as_left(family: Family, rests: Sequence[Heard]) -> Family:
-    each = [max((f.strength for f in rest.families if f.kind == family.kind), default=0.0) for rest in rests]
-    return replace(family, strength=min(family.strength, LASTS * max(min(each), 0.0)))
+def _as_left(family: Family, rest: Heard) -> Family:
+    left = max((f.strength for f in rest.families if f.kind == family.kind), default=0.0)
+    return replace(family, strength=min(family.strength, LASTS * max(left, 0.0)))
 
 
-def _thirds(turns: WheelTurns) -> list[tuple[float, float]]:
-    edges = np.linspace(turns.times_s[0], turns.times_s[-1], 4)
-    return list(pairwise(edges.tolist()))
-
-
-def _fullest_part(taken: Taken, turns: WheelTurns, family: Family) -> tuple[float, float]:
+def _fullest_part(taken: Taken, turns: WheelTurns, family: Family, *, longest_s: float) -> tuple[float, float]:
     """Return start and end, in s, of the part in which a family's lines carry most power of the swells."""
     first, last = float(turns.times_s[0]), float(turns.times_s[-1])
-    length = min(BURST_S, MOST_OF_IT * (last - first))
+    length = min(longest_s, MOST_OF_IT * (last - first))
     starts = np.arange(first, last - length, length / STEPS_PER_PART)
     orders = np.array([order for _, order, _ in family.lines])
     power = sum(_power_in(one, turns, orders, starts, length) for one in taken.banded)

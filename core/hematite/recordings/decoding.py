@@ -17,6 +17,12 @@ Samples = npt.NDArray[np.float32]
 LONGEST_S = 15 * 60.0  # judgement: longer than any stand spin or road run
 HEAD = 2000  # bytes looked at to tell text from sound
 _PRINTABLE = re.compile(rb"[\t\r\n\x20-\x7e\x80-\xff]*")
+PIECE = 1 << 18  # frames
+HOLDS_NOTHING = "The file holds no sound at all. Record again, or choose another file."
+UNREADABLE = (
+    "This is no sound file that can be read, or it is damaged. Give WAV, FLAC, OGG, MP3, a CSV log or a universal "
+    "file, or record again."
+)
 LOWEST_RATE_HZ = 4000  # judgement: below it a bearing's ring cannot be heard at all
 
 
@@ -44,10 +50,33 @@ def decode(source: bytes | Path) -> Recording:
         raise BadRecording("The file is empty. Record again, or choose another file.")
     data, rate = _read_log(source) or _read(source)
     if not len(data):
-        raise BadRecording("The file holds no sound at all. Record again, or choose another file.")
+        raise BadRecording(HOLDS_NOTHING)
+    _check_samples(data)
+    return Recording(samples=_to_mono(data), rate=rate, channels=data.shape[1])
+
+
+def measure(file: Path) -> tuple[int, float]:
+    """Return a file's samples a second and its length in s, read a piece at a time. Refuses what `decode` refuses."""
+    if not file.stat().st_size or _read_log(file):
+        whole = decode(file if file.stat().st_size else b"")
+        return whole.rate, whole.duration
+    try:
+        with soundfile.SoundFile(file) as sound:
+            _check_header(sound.samplerate, sound.frames)
+            frames = 0
+            for block in sound.blocks(PIECE, dtype="float32", always_2d=True):
+                _check_samples(block)
+                frames += len(block)
+            if not frames:
+                raise BadRecording(HOLDS_NOTHING)
+            return int(sound.samplerate), frames / sound.samplerate
+    except (soundfile.LibsndfileError, RuntimeError, TypeError, OSError):
+        raise BadRecording(UNREADABLE) from None
+
+
+def _check_samples(data: Samples) -> None:
     if not np.isfinite(data).all():
         raise BadRecording("The file holds values that are no sound. Export it again as WAV or FLAC.")
-    return Recording(samples=_to_mono(data), rate=rate, channels=data.shape[1])
 
 
 def _read_log(source: bytes | Path) -> Log | None:
@@ -81,10 +110,7 @@ def _read(source: bytes | Path) -> tuple[Samples, int]:
             _check_header(sound.samplerate, sound.frames)
             return sound.read(dtype="float32", always_2d=True), int(sound.samplerate)
     except (soundfile.LibsndfileError, RuntimeError, TypeError, OSError):
-        raise BadRecording(
-            "This is no sound file that can be read, or it is damaged. Give WAV, FLAC, OGG, MP3, a CSV log or a "
-            "universal file, or record again."
-        ) from None
+        raise BadRecording(UNREADABLE) from None
 
 
 def _check_header(rate: int, frames: int) -> None:

@@ -10,6 +10,8 @@ from scipy import signal
 from hematite.recordings.decoding import Recording, Samples
 from hematite.tables import table
 
+Floats = npt.NDArray[np.float64]
+
 MAINS_HZ = (50.0, 60.0)
 MINUTE_S = 60
 MAINS_OVER = 300.0  # times the power around it: 25 dB; judgement
@@ -121,7 +123,7 @@ def _level_moves(recording: Recording) -> Iterator[Finding]:
         yield _finding("level_moves", swing)
 
 
-def _mean_power(recording: Recording, size: int) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float64]]:
+def _mean_power(recording: Recording, size: int) -> tuple[Floats, Floats]:
     """Return frequencies and the mean power of pieces of `size` samples, a minute at a time to spare memory."""
     pieces = max(MINUTE_S * recording.rate // size, 1) * size
     starts = [n for n in range(0, len(recording.samples), pieces) if len(recording.samples) - n >= size]
@@ -137,9 +139,14 @@ def _narrow(recording: Recording) -> Iterator[Finding]:
         yield _finding("narrow", highest)
 
 
-def _cut_off(recording: Recording) -> Iterator[Finding]:
-    """A codec leaves nothing at all above an edge, less than a converter's own noise; no sound in air ends so."""
+def _by_spectrum(recording: Recording) -> Iterator[Finding]:
     freqs, power = _mean_power(recording, min(4096, len(recording.samples)))
+    yield from _cut_off(freqs, power)
+    yield from _wind(freqs, power)
+
+
+def _cut_off(freqs: Floats, power: Floats) -> Iterator[Finding]:
+    """A codec leaves nothing at all above an edge, less than a converter's own noise; no sound in air ends so."""
     level = 10 * np.log10(power + 1e-20)
     reach = max(round(EDGE_HZ / freqs[1]), 1)
     falls = np.where(freqs[:-reach] > EDGE_FROM_HZ, level[:-reach] - level[reach:], 0.0)
@@ -149,8 +156,7 @@ def _cut_off(recording: Recording) -> Iterator[Finding]:
         yield _finding("cut_off", freqs[edge] / 1000)
 
 
-def _wind(recording: Recording) -> Iterator[Finding]:
-    freqs, power = _mean_power(recording, min(8192, len(recording.samples)))
+def _wind(freqs: Floats, power: Floats) -> Iterator[Finding]:
     share = float(power[(freqs > 0) & (freqs < 80)].sum() / power[freqs > 0].sum())
     if share > _limit("windy"):
         yield _finding("windy", share)
@@ -187,8 +193,7 @@ _CHECKS: tuple[Callable[[Recording], Iterator[Finding]], ...] = (
     _dropouts,
     _level_moves,
     _narrow,
-    _cut_off,
-    _wind,
+    _by_spectrum,
     _mains_hum,
     _stray_knocks,
 )

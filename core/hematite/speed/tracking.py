@@ -9,15 +9,18 @@ changes its speed a little, seldom much. Only changes are read so: how many turn
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 import numpy.typing as npt
+import scipy.fft
 from scipy import integrate, linalg, ndimage, special, stats
 
 from hematite.speed.stated import WheelTurns
 from hematite.traces import Trace
 
 Floats = npt.NDArray[np.float64]
+Singles = npt.NDArray[np.float32]  # as fine as odds need, in half the time
 Path = npt.NDArray[np.int64]
 
 FRAME_S, HOP_S = 1.0, 0.5
@@ -27,30 +30,47 @@ LOWEST_HZ, HIGHEST_HZ = 12.0, 1300.0
 SURROUNDINGS = 141  # steps: half an octave, over which hiss is even
 CEILING = 16.0  # times the hiss: a stray knock must not speak for a frame
 HANN_HZ = 1.5 / FRAME_S  # neighbouring frequencies that count as one look
-STRENGTHS = np.array([0.5, 1.0, 2.0, 4.0, 8.0])  # of a line, in the hiss's power
+STRENGTHS = np.array([0.5, 1.0, 2.0, 4.0, 8.0], dtype=np.float32)  # of a line, in the hiss's power
 NO_LINE = np.log(8.0)  # how much likelier a place holds none than one of a certain strength; judgement
 # How speed changes from one frame to the next, in its logarithm: a foot's wandering, and seldom a gear or a brake.
 WANDERS, JUMPS, JUMP_SHARE = 0.006, 0.03, 0.1  # judgement
 REMEMBERED = 8.0  # frames: so long a speed stays as far from the stated one as it is; judgement
 STARTS, START_FRAMES = (0.1, 0.3, 0.5, 0.7, 0.9), 3  # where a first pattern is taken from, and of how many either way
-BLURS = (
-    9,
-    5,
-    3,
-    1,
-    1,
-    1,
-)  # steps a pattern is smeared over, round by round: a course is nearly right before it is right
+# Steps a pattern is smeared over, round by round: a course is nearly right before it is right. The best after the first
+# rounds is the one that goes on.
+FIRST_BLURS, BLURS = (9, 5), (3, 1, 1, 1)
 BORNE_OUT = 8.0  # nats over the speed as stated: of 120 recordings of hiss none came over -3.7
 LEAST_FRAMES, AT_ONCE = 12, 100
 
 
 @dataclass(frozen=True)
 class Frames:
-    """Power over that of hiss, shape (frames, places), and how far each place is a look of its own, shape (places,)."""
+    """Power over that of hiss, shape (frames, places), and how far each place is a look of its own, shape (places,).
 
-    power: Floats
-    own: Floats
+    `reach`: by how many steps patterns are shifted over them.
+    """
+
+    power: Singles
+    own: Singles
+    reach: int
+
+    @property
+    def padded(self) -> int:
+        """Return the length at which no shift comes in again at the other end."""
+        return int(scipy.fft.next_fast_len(self.power.shape[1] + 2 * self.reach + 1, real=True))
+
+    @cached_property
+    def spectrum(self) -> Floats:
+        """Return what stands above hiss, transformed along the places, to lay patterns at all shifts at once."""
+        return np.asarray(scipy.fft.rfft(self.power - 1, self.padded, axis=1))
+
+    @cached_property
+    def blurred(self) -> dict[int, "Frames"]:
+        """Return the same frames smeared over as many steps as the rounds ask for."""
+        smeared = {
+            blur: ndimage.uniform_filter1d(self.power, blur, axis=1) for blur in (*FIRST_BLURS, *BLURS) if blur > 1
+        }
+        return {1: self, **{blur: replace(self, power=power) for blur, power in smeared.items()}}
 
 
 def follow(traces: Sequence[Trace], turns: WheelTurns, *, reach: float, doubt: float) -> WheelTurns:
@@ -65,9 +85,13 @@ def follow(traces: Sequence[Trace], turns: WheelTurns, *, reach: float, doubt: f
         return turns
     stated = np.log(np.maximum(turns.rate_at(centres), 0.05))
     base = np.rint((stated - np.median(stated)) / STEP).astype(np.int64)
-    all_frames = [_shifted(_frames(trace, centres), base) for trace in traces]
-    usual = -0.5 * np.square(_steps(int(reach / STEP)) * STEP / doubt) / REMEMBERED
-    odds, path = max((_found(all_frames, usual, start) for start in STARTS), key=lambda found: found[0])
+    steps = np.arange(-int(reach / STEP), int(reach / STEP) + 1)
+    all_frames = [_shifted(_frames(trace, centres, len(steps) // 2), base) for trace in traces]
+    usual = -0.5 * np.square(steps * STEP / doubt) / REMEMBERED
+    _, chances = max((_found(all_frames, usual, start) for start in STARTS), key=lambda found: found[0])
+    odds, chances = _in_rounds(all_frames, usual, chances, BLURS)
+    path = chances @ steps
+    path -= np.median(path)
     if odds - _as_stated(all_frames) < BORNE_OUT:
         return turns
     times = np.linspace(turns.times_s[0], turns.times_s[-1], max(int(50 * (turns.times_s[-1] - turns.times_s[0])), 2))
@@ -76,11 +100,7 @@ def follow(traces: Sequence[Trace], turns: WheelTurns, *, reach: float, doubt: f
     return WheelTurns(times, turns.turns[0] + angle * turns.count / angle[-1], turns.spread)
 
 
-def _steps(reach: int) -> Path:
-    return np.arange(-reach, reach + 1)
-
-
-def _frames(trace: Trace, centres: Floats) -> Frames:
+def _frames(trace: Trace, centres: Floats, reach: int) -> Frames:
     size = int(FRAME_S * trace.rate)
     padded = 1 << int(np.ceil(np.log2(4 * size)))
     cuts = np.lib.stride_tricks.sliding_window_view(trace.values, size)
@@ -90,12 +110,13 @@ def _frames(trace: Trace, centres: Floats) -> Frames:
     half, window = np.maximum(grid * STEP / 2, 0.5), np.hanning(size)
     parts = []
     for some in np.array_split(first, len(first) // AT_ONCE + 1):  # a long run would need gigabytes at once
-        power = np.square(np.abs(np.fft.rfft(cuts[some] * window, padded, axis=1)))
+        power = np.square(np.abs(scipy.fft.rfft(cuts[some] * window, padded, axis=1)))
         total = np.concatenate([np.zeros((len(power), 1)), np.cumsum(power, axis=1)], axis=1)
         parts.append((_at(total, grid + half) - _at(total, grid - half)) / (2 * half))
     log_power = np.log(np.concatenate(parts) + 1e-12)
     hiss = ndimage.uniform_filter1d(log_power, SURROUNDINGS, axis=1, mode="nearest") + np.euler_gamma
-    return Frames(np.minimum(np.exp(log_power - hiss), CEILING), np.minimum(hertz * STEP / HANN_HZ, 1.0))
+    power = np.minimum(np.exp(log_power - hiss), CEILING).astype(np.float32)
+    return Frames(power, np.minimum(hertz * STEP / HANN_HZ, 1.0).astype(np.float32), reach)
 
 
 def _at(total: Floats, places: Floats) -> Floats:
@@ -109,35 +130,40 @@ def _shifted(frames: Frames, path: Path) -> Frames:
     places = np.arange(frames.power.shape[1])[None, :] + path[:, None]
     inside = (places >= 0) & (places < frames.power.shape[1])
     moved = np.take_along_axis(frames.power, np.clip(places, 0, frames.power.shape[1] - 1), axis=1)
-    return Frames(np.where(inside, moved, 1.0), frames.own)
+    return replace(frames, power=np.where(inside, moved, np.float32(1.0)))
 
 
 def _found(all_frames: Sequence[Frames], usual: Floats, start: float) -> tuple[float, Floats]:
-    """Return the odds of a moving pattern against hiss, and its course in steps, from a first pattern at `start`."""
-    count, reach = len(all_frames[0].power), len(usual) // 2
-    middle = int(start * count)
-    some = slice(max(middle - START_FRAMES, 0), middle + START_FRAMES + 1)
-    patterns, looks = [frames.power[some].mean(axis=0) for frames in all_frames], len(range(count)[some])
-    odds, chances = -np.inf, np.zeros(0)
-    for blur in BLURS:
-        blurred = [_blurred(frames, blur) for frames in all_frames]
-        gains = sum(_gains(f, p, looks, reach) for f, p in zip(blurred, patterns, strict=True))
-        odds, chances = _courses(gains + usual)
-        patterns, looks = [_aligned(frames, chances) for frames in all_frames], count
-    path = chances @ _steps(reach)
-    return odds, path - np.median(path)
+    """Return the odds of a moving pattern against hiss, and its courses' chances, from a first pattern at `start`."""
+    count = len(all_frames[0].power)
+    first = np.abs(np.arange(count) - int(start * count)) <= START_FRAMES
+    unmoved = first[:, None] & (np.arange(len(usual)) == len(usual) // 2)
+    return _in_rounds(all_frames, usual, unmoved * (count / first.sum()), FIRST_BLURS, looks=int(first.sum()))
 
 
-def _blurred(frames: Frames, blur: int) -> Frames:
-    return replace(frames, power=ndimage.uniform_filter1d(frames.power, blur, axis=1)) if blur > 1 else frames
+def _in_rounds(
+    all_frames: Sequence[Frames], usual: Floats, chances: Floats, blurs: Sequence[int], looks: int = 0
+) -> tuple[float, Floats]:
+    """Return the odds of a moving pattern against hiss, and how likely each shift is at each frame, after some rounds.
+
+    `looks`: of how many frames the first pattern is the mean, if not of all.
+    """
+    odds = -np.inf
+    for blur in blurs:
+        patterns = [_aligned(frames, chances) for frames in all_frames]
+        every = looks or len(chances)
+        gains = sum(_gains(f.blurred[blur], p, every) for f, p in zip(all_frames, patterns, strict=True))
+        (odds, chances), looks = _courses(gains + usual), 0
+    return odds, chances
 
 
 def _as_stated(all_frames: Sequence[Frames]) -> float:
     """Return the odds of a pattern that keeps to the stated speed."""
-    return float(sum(_gains(f, f.power.mean(axis=0), len(f.power), 0).sum() for f in all_frames))
+    gains = (_gains(f, f.power.mean(axis=0), len(f.power))[:, f.reach] for f in all_frames)
+    return float(sum(own.sum() for own in gains))
 
 
-def _gains(frames: Frames, pattern: Floats, looks: int, reach: int) -> Floats:
+def _gains(frames: Frames, pattern: Singles, looks: int) -> Floats:
     """Return the odds of every frame at every shift of a pattern that is the mean of so many looks: (frames, shifts).
 
     Over hiss power is exponentially distributed; a line of strength a stretches it by 1 + a.
@@ -147,15 +173,9 @@ def _gains(frames: Frames, pattern: Floats, looks: int, reach: int) -> Floats:
     likely = special.softmax([*told, np.full(len(pattern), NO_LINE)], axis=0)[:-1]
     weights = (likely * (STRENGTHS / (1 + STRENGTHS))[:, None]).sum(axis=0) * frames.own
     costs = (likely * np.log1p(STRENGTHS)[:, None]).sum(axis=0) * frames.own
-    laid = _correlated(frames.power - 1, weights[None], reach)
-    return np.asarray(OWN_SHARE * (laid + weights.sum() - costs.sum()))
-
-
-def _correlated(rows: Floats, pattern: Floats, reach: int) -> Floats:
-    padded = 1 << int(np.ceil(np.log2(rows.shape[1] + 2 * reach + 2)))
-    both = np.fft.rfft(rows, padded, axis=1) * np.conj(np.fft.rfft(pattern, padded, axis=1))
-    shifts = np.fft.irfft(both, padded, axis=1)
-    return np.concatenate([shifts[:, padded - reach :], shifts[:, : reach + 1]], axis=1)
+    both = frames.spectrum * np.conj(scipy.fft.rfft(weights, frames.padded))
+    laid = np.roll(scipy.fft.irfft(both, frames.padded, axis=1), frames.reach, axis=1)[:, : 2 * frames.reach + 1]
+    return np.asarray(OWN_SHARE * (laid + weights.sum() - costs.sum()), dtype=np.float64)
 
 
 def _courses(gains: Floats) -> tuple[float, Floats]:
@@ -185,11 +205,10 @@ def _normal(changes: Floats, spread: float) -> Floats:
     return np.asarray(stats.norm.pdf(changes, scale=spread) * STEP, dtype=np.float64)
 
 
-def _aligned(frames: Frames, chances: Floats) -> Floats:
+def _aligned(frames: Frames, chances: Floats) -> Singles:
     """Return the mean of all frames, each moved by all its shifts as they are likely, shape (places,)."""
-    reach = chances.shape[1] // 2
-    padded = 1 << int(np.ceil(np.log2(frames.power.shape[1] + 2 * reach + 2)))
-    moved = np.zeros((len(chances), padded))
-    moved[:, : reach + 1], moved[:, padded - reach :] = chances[:, reach:], chances[:, :reach]
-    both = np.fft.rfft(frames.power - 1, padded, axis=1) * np.conj(np.fft.rfft(moved, axis=1))
-    return np.asarray(np.fft.irfft(both.sum(axis=0), padded)[: frames.power.shape[1]] / len(chances) + 1)
+    moved = np.zeros((len(chances), frames.padded), dtype=np.float32)
+    moved[:, : 2 * frames.reach + 1] = chances
+    both = frames.spectrum * np.conj(scipy.fft.rfft(np.roll(moved, -frames.reach, axis=1), axis=1))
+    mean = scipy.fft.irfft(both.sum(axis=0), frames.padded)[: frames.power.shape[1]] / len(chances)
+    return np.asarray(mean + 1)

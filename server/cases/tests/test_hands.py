@@ -69,13 +69,12 @@ class Hands(WorkshopTestCase):
         """Years and duty are kept with the vehicle and heard by the weighing; an unknown duty is refused."""
         young = self.assessment()["hubs"]["A1L"]["mechanisms"]
         data = vehicle_data() | {"age_years": 20, "distance_km": 300_000, "duty": ["water"]}
-        saved = self.client.put(f"/api/vehicles/{self.vehicle.id}", data, content_type="application/json")
+        path = f"vehicles/{self.vehicle.id}"
+        saved = self.send(path, data | {"revision": 1}, method="put")
         self.assertEqual((saved.status_code, saved.json()["duty"]), (200, ["water"]))
         old = self.assessment()["hubs"]["A1L"]["mechanisms"]
         self.assertGreater(old["dry_or_dirty"], young["dry_or_dirty"])
-        refused = self.client.put(
-            f"/api/vehicles/{self.vehicle.id}", data | {"duty": ["flying"]}, content_type="application/json"
-        )
+        refused = self.send(path, data | {"duty": ["flying"], "revision": 2}, method="put")
         self.assertEqual(refused.status_code, 422)
         self.assertIn("flying", refused.json()["message"])
 

@@ -2,7 +2,7 @@
 
 from workshop.tests.people import WorkshopTestCase, vehicle_data
 
-from garage.services import save_vehicle
+from garage.services import add_vehicle
 
 
 class Finder(WorkshopTestCase):
@@ -23,7 +23,7 @@ class Finder(WorkshopTestCase):
         for axle in data["axles"]:
             for hub in axle["hubs"]:
                 hub["bearings"] = []
-        vehicle = save_vehicle(self.user, data)
+        vehicle = add_vehicle(self.user, data)
         seal = {"shaft_mm": 42.0, "housing_mm": 62.0, "width_mm": 10.0}
         body = {"hub": "A1L", "row": "outer", "designation": "L44649/L44610", "seal": seal}
         kept = self.send(f"vehicles/{vehicle.id}/bearings", body).json()

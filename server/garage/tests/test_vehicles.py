@@ -36,7 +36,8 @@ class Vehicles(WorkshopTestCase):
             ({"tyre": "round"}, "sidewall"),
             ({"axles": []}, "axles"),
             ({"label": ""}, "label"),
-            ({"axles": [{"hubs": [hub_data("A1L", "left"), hub_data("A1L", "right")]}]}, "share one id"),
+            ({"axles": [{"hubs": [hub_data("A1R", "right"), hub_data("A1L", "left")]}]}, "from left to right"),
+            ({"axles": [{"hubs": [hub_data("A1L", "left")] * 3}]}, "at most two on a side"),
             ({"axles": [{"hubs": [hub_data("A1L", "left", "cube")]}]}, "hub design"),
             ({"axles": [{"hubs": [bad_ball]}]}, "Count them again"),
             ({"axles": [{"hubs": [hub_data("A1L", "left") | {"play_max_mm": -1}]}]}, "play_max_mm"),
@@ -51,9 +52,52 @@ class Vehicles(WorkshopTestCase):
 
     def test_correcting_keeps_hubs_that_cases_speak_of(self) -> None:
         """A tyre can be corrected; a hub of a vehicle with cases cannot vanish."""
-        path = f"vehicles/{self.vehicle.id}"
-        self.assertEqual(
-            self.send(path, vehicle_data() | {"tyre": "205/55 R16"}, method="put").json()["tyre"], "205/55 R16"
-        )
-        shorter = self.send(path, vehicle_data(axles=1), method="put")
+        self.assertEqual(self.correct(vehicle_data() | {"tyre": "205/55 R16"}).json()["tyre"], "205/55 R16")
+        shorter = self.correct(vehicle_data(axles=1))
         self.assertEqual((shorter.status_code, shorter.json()["code"]), (409, "hub_in_use"))
+
+    def correct(self, data: dict, **more: object):
+        """Send a corrected vehicle as somebody does who has just looked at it."""
+        seen = {"revision": self.client.get(f"/api/vehicles/{self.vehicle.id}").json()["revision"]}
+        return self.send(f"vehicles/{self.vehicle.id}", data | seen | more, method="put")
+
+    def test_hubs_are_named_by_axle_and_side(self) -> None:
+        """Whatever a client calls them: names go into file names and addresses."""
+        hubs = [hub_data("../../a", side) for side in ("left", "left", "right", "right")]
+        stored = self.send("vehicles", {"label": "Twin", "axles": [{"hubs": hubs}, {"hubs": [hub_data("", "centre")]}]})
+        named = [[hub["id"] for hub in axle["hubs"]] for axle in stored.json()["axles"]]
+        self.assertEqual(named, [["A1LO", "A1LI", "A1RI", "A1RO"], ["A2C"]])
+
+    def test_a_change_that_somebody_made_meanwhile_is_not_lost(self) -> None:
+        """Who saw an older vehicle is told so, and the bearing that was fitted meanwhile stays."""
+        seen = self.client.get(f"/api/vehicles/{self.vehicle.id}").json()["revision"]
+        fit = {"hub": "A1L", "designation": "L44649/L44610", "row": "other", "both_sides": False}
+        self.assertEqual(self.send(f"vehicles/{self.vehicle.id}/bearings", fit).status_code, 200)
+        late = self.correct(vehicle_data() | {"tyre": "205/55 R16"}, revision=seen)
+        self.assertEqual((late.status_code, late.json()["code"]), (409, "changed_meanwhile"))
+        kept = self.client.get(f"/api/vehicles/{self.vehicle.id}").json()["axles"][0]["hubs"][0]
+        self.assertIn("L44649/L44610", [row["designation"] for row in kept["bearings"]])
+
+    def test_another_design_asks_first_and_leaves_the_case_readable(self) -> None:
+        """What was logged of a part that the new design has not is set aside, said so, and counts no more."""
+        self.observe("A1L", "part", {"part": "unit", "finds": ["blue"]})
+        self.observe("A1L", "spin", {"answer": "rumbles"})
+        other = vehicle_data(design="taper_castle")
+        asked = self.correct(other)
+        self.assertEqual((asked.status_code, asked.json()["code"]), (409, "another_design"))
+        self.assertEqual(self.correct(other, set_aside=True).status_code, 200)
+        case = self.client.get(f"/api/cases/{self.case.id}").json()
+        self.assertEqual([bool(row["unfit"]) for row in case["observations"] if row["hub"]], [True, False])
+        self.assertIn("set aside", next(row["words"] for row in case["observations"] if row["kind"] == "part"))
+        self.assertEqual(self.client.get(f"/api/cases/{self.case.id}/assessment").status_code, 200)
+        decided = self.send(f"cases/{self.case.id}/verdicts", {"hub": "A1L", "choice": "adjust", "reason": "loose"})
+        self.assertEqual(decided.status_code, 201, decided.content)
+
+    def test_a_job_stays_that_of_the_hub_it_was_decided_on(self) -> None:
+        """Corrected afterwards to another design, its steps are still those of the verdict."""
+        decided = {"hub": "A1L", "choice": "replace_unit", "reason": "worn"}
+        self.assertEqual(self.send(f"cases/{self.case.id}/verdicts", decided).status_code, 201)
+        steps = lambda: [step["id"] for step in self.client.get(f"/api/cases/{self.case.id}/job").json()["steps"]]  # noqa: E731
+        before = steps()
+        self.correct(vehicle_data(design="taper_castle"), set_aside=True)
+        self.assertEqual(steps(), before)

@@ -4,7 +4,7 @@ import uuid
 from datetime import date, timedelta
 
 from verdicts.models import Verdict
-from workshop.tests.people import WorkshopTestCase, wav
+from workshop.tests.people import WorkshopTestCase, vehicle_data, wav
 
 
 class Job(WorkshopTestCase):
@@ -36,16 +36,17 @@ class Job(WorkshopTestCase):
     def test_steps(self) -> None:
         """Steps follow from the choice and the design; ticks are kept, and taken back."""
         self.assertEqual(self.client.get(f"/api/{self.path}/job").json()["steps"], [])
-        refused = self.send(f"{self.path}/job/ticks", {"id": str(uuid.uuid4()), "step": "lift", "done": True})
-        self.assertEqual(refused.json()["code"], "no_verdict")
-        self.accept()
+        of_none = {"id": str(uuid.uuid4()), "step": "lift", "done": True}
+        self.assertEqual(self.send(f"{self.path}/job/ticks", of_none).status_code, 422)
+        self.assertEqual(self.send(f"{self.path}/job/ticks", of_none | {"verdict": str(uuid.uuid4())}).status_code, 404)
+        verdict = self.accept().json()["id"]
         ids = [step["id"] for step in self.client.get(f"/api/{self.path}/job").json()["steps"]]
         self.assertIn("unit-swap", ids)
         for done in (True, False):
-            body = {"id": str(uuid.uuid4()), "step": "lift", "done": done}
+            body = {"id": str(uuid.uuid4()), "step": "lift", "done": done, "verdict": verdict}
             steps = self.send(f"{self.path}/job/ticks", body).json()["steps"]
             self.assertEqual(next(step["done"] for step in steps if step["id"] == "lift"), done)
-        body = {"id": str(uuid.uuid4()), "step": "dance", "done": True}
+        body = {"id": str(uuid.uuid4()), "step": "dance", "done": True, "verdict": verdict}
         self.assertEqual(self.send(f"{self.path}/job/ticks", body).status_code, 422)
 
     def proof(self, verdict: str = "") -> dict:
@@ -102,13 +103,36 @@ class Job(WorkshopTestCase):
 
     def test_next_is_the_job_then_its_proof(self) -> None:
         """Once decided it no longer asks for tests; a new finding asks again."""
-        self.accept()
+        verdict = self.accept().json()["id"]
         follow = lambda: self.client.get(f"/api/{self.path}/assessment").json()["next_test"]["test"]  # noqa: E731
         self.assertEqual(follow(), "do")
-        self.send(f"{self.path}/job/ticks", {"id": str(uuid.uuid4()), "step": "lift", "done": True})
+        tick = {"id": str(uuid.uuid4()), "step": "lift", "done": True, "verdict": verdict}
+        self.send(f"{self.path}/job/ticks", tick)
         self.assertEqual(follow(), "prove")
         self.observe("A1L", "stethoscope", {"answer": "quiet"})
         self.assertNotIn(follow(), ("do", "prove"))
+
+    def test_its_state_is_another_word_after_every_change(self) -> None:
+        """Whatever is logged, recorded, decided or done, every screen that shows the case learns of it."""
+        states = [self.client.get(f"/api/{self.path}/state").json()["state"]]
+
+        def changed() -> None:
+            states.append(self.client.get(f"/api/{self.path}/state").json()["state"])
+            self.assertEqual(len(set(states)), len(states))
+
+        self.observe("A1L", "spin", {"answer": "rumbles"})
+        changed()
+        recorded = self.record("A1L", wav()).json()["id"]
+        changed()
+        self.send(f"recordings/{recorded}/withdraw", {"withdrawn": True})
+        changed()
+        verdict = self.accept().json()["id"]
+        changed()
+        self.send(f"{self.path}/job/ticks", {"id": str(uuid.uuid4()), "step": "lift", "done": True, "verdict": verdict})
+        changed()
+        self.send(f"vehicles/{self.vehicle.id}", vehicle_data() | {"revision": 1}, method="put")
+        changed()
+        self.assertEqual(self.neighbour.get(f"/api/{self.path}/state").status_code, 404)
 
     def test_two_jobs_keep_their_own_ticks_and_proof(self) -> None:
         """A second decision hides nothing: each hub's plan, ticks and checks are reached by its verdict."""

@@ -1,7 +1,7 @@
 """A workshop's policy: kept whole, refused in words, used by every judgement, and never another workshop's."""
 
 from cases.services import open_case
-from garage.services import save_vehicle
+from garage.services import add_vehicle
 from workshop.tests.people import WorkshopTestCase, vehicle_data
 
 LIMIT = {"least_mm": 0.05, "most_mm": 0.3, "source": "manual, page 41"}
@@ -12,7 +12,17 @@ class Policy(WorkshopTestCase):
 
     def put(self, **data: object):
         """Put a policy."""
-        return self.send("policy", data, method="put")
+        seen = {"revision": self.client.get("/api/policy").json()["revision"]}
+        return self.send("policy", seen | data, method="put")
+
+    def test_a_change_that_somebody_made_meanwhile_is_not_lost(self) -> None:
+        """Who saw an older policy is told whose change stands, and it stands."""
+        self.put(schools={"sides": "both"})
+        late = self.put(revision=0, prices={"figures": {"hour": 700}})
+        self.assertEqual((late.status_code, late.json()["code"]), (409, "changed_meanwhile"))
+        self.assertIn("ours", late.json()["message"])
+        policy = self.client.get("/api/policy").json()
+        self.assertEqual([s["chosen"] for s in policy["schools"] if s["key"] == "sides"], ["both"])
 
     def test_defaults_are_marked_as_examples(self) -> None:
         """Nobody entered anything: ten differences at their first option, every figure an example."""
@@ -56,13 +66,13 @@ class Policy(WorkshopTestCase):
         """The window is the workshop's; a hub's own stands before it; the neighbour's is untouched."""
         data = vehicle_data(design="taper_castle")
         data["axles"][0]["hubs"][0] |= {"play_max_mm": 0.1, "play_source": "its plate"}
-        vehicle = save_vehicle(self.user, data)
+        vehicle = add_vehicle(self.user, data)
         self.put(limits={"taper_castle": LIMIT})
         axles = self.client.get(f"/api/vehicles/{vehicle.id}").json()["axles"]
         left, right = axles[0]["hubs"]
         self.assertEqual((left["window_max_mm"], left["window_source"]), (0.1, "its plate"))
         self.assertEqual((right["window_max_mm"], right["window_source"]), (0.3, "manual, page 41"))
-        theirs = save_vehicle(self.other, vehicle_data(design="taper_castle"))
+        theirs = add_vehicle(self.other, vehicle_data(design="taper_castle"))
         hub = self.neighbour.get(f"/api/vehicles/{theirs.id}").json()["axles"][0]["hubs"][0]
         self.assertEqual(hub["window_max_mm"], 0.125)
 

@@ -12,8 +12,9 @@ import soundfile
 from cases.services import open_case
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
-from garage.services import save_vehicle
+from garage.services import add_vehicle
 from hematite.bundles import assess_case, read_bundle
+from workshop import media
 from workshop.tests.people import WHEEL, WorkshopTestCase, vehicle_data, wav
 
 from recordings import services, storage
@@ -59,7 +60,7 @@ class Recordings(WorkshopTestCase):
             self.assertTrue(answer.json()["message"])
         with self.settings(LARGEST_LIVE_BYTES=1000):
             self.assertEqual(self.live(wav(), made).status_code, 413)
-        theirs = open_case(self.other, save_vehicle(self.other, vehicle_data()).id, "Theirs")
+        theirs = open_case(self.other, add_vehicle(self.other, vehicle_data()).id, "Theirs")
         self.assertEqual(self.live(wav(), made, theirs.id).status_code, 404)
 
     def test_lossless(self) -> None:
@@ -68,10 +69,11 @@ class Recordings(WorkshopTestCase):
         for subtype, suffix in (("PCM_16", ".flac"), ("PCM_24", ".flac"), ("FLOAT", ".wav")):
             buffer = io.BytesIO()
             soundfile.write(buffer, samples.astype(np.int32), 48_000, format="WAV", subtype=subtype)
-            packed, kept = storage.losslessly(buffer.getvalue())
-            self.assertEqual(kept, suffix)
+            with storage.as_file(buffer.getvalue()) as sent_file:
+                kept = media.path(storage.keep(self.user.workshop_id, subtype, sent_file)["file"])
+            self.assertEqual(kept.suffix, suffix)
             sent, _ = soundfile.read(io.BytesIO(buffer.getvalue()), dtype="int32")
-            back, _ = soundfile.read(io.BytesIO(packed), dtype="int32")
+            back, _ = soundfile.read(kept, dtype="int32")
             np.testing.assert_array_equal(sent, back)
 
     def test_sent_twice_is_kept_once(self) -> None:
@@ -91,9 +93,56 @@ class Recordings(WorkshopTestCase):
         recording = Recording.objects.get()
         self.assertEqual(Analysis.objects.get().state, "failed")
         self.assertTrue((Path(settings.MEDIA_ROOT) / recording.sound.file).is_file())
-        services.hear_recording(str(recording.id))
+        with self.captureOnCommitCallbacks(execute=True):
+            self.assertEqual(self.send(f"recordings/{recording.id}/hear").json()["state"], "waiting")
         services.hear_recording(str(recording.id))  # tasks may run twice
         self.assertEqual(Analysis.objects.get().state, "done")
+
+    def test_an_older_hearing_never_wins(self) -> None:
+        """While a recording is heard its speed is corrected: what comes of the old speed is not kept."""
+        recorded = self.record("A1L", wav("outer_race")).json()["id"]
+        faster = {"place": "A1L", "gain_group": "g", "speed": {"kind": "wheel", "turns_per_s": 4.0}}
+        self.send(f"recordings/{recorded}/hear")
+
+        def corrected_meanwhile(*args: object, **kinds: object) -> object:
+            self.send(f"recordings/{recorded}/made", faster)
+            return listen(*args, **kinds)
+
+        listen = services.listen
+        with mock.patch.object(services, "listen", side_effect=corrected_meanwhile):
+            services.hear_recording(recorded)
+        self.assertEqual(Analysis.objects.get().state, "waiting")
+        services.hear_recording(recorded)
+        self.assertAlmostEqual(Analysis.objects.get().heard["turns_per_s"], 4.0, delta=0.1)
+
+    def test_a_file_that_changed_on_the_disk_is_said_so(self) -> None:
+        """Neither played nor heard as if it were what was recorded; one that is gone likewise."""
+        recorded = self.record("A1L", wav()).json()["id"]
+        kept = Path(settings.MEDIA_ROOT) / Recording.objects.get().sound.file
+        whole = kept.read_bytes()
+        for broken in (whole[:-1] + bytes([whole[-1] ^ 1]), None):
+            kept.unlink() if broken is None else kept.write_bytes(broken)
+            played = self.client.get(f"/api/recordings/{recorded}/audio")
+            self.assertEqual(played.status_code, 410)
+            with self.captureOnCommitCallbacks(execute=True):
+                self.send(f"recordings/{recorded}/hear")
+            self.assertEqual(Analysis.objects.get().state, "failed")
+            self.assertIn("backup", Analysis.objects.get().error)
+
+    def test_ranges_and_what_the_browser_has_already(self) -> None:
+        """A player asks for a part; what never changes is not sent twice. RFC 9110, sections 13.1.2 and 14."""
+        path = f"/api/recordings/{self.record('A1L', wav()).json()['id']}/audio"
+        whole = self.client.get(path)
+        data = b"".join(whole.streaming_content)
+        ends = [("bytes=0-9", data[:10]), ("bytes=10-", data[10:]), ("bytes=-7", data[-7:]), ("bytes=5-5", data[5:6])]
+        for asked, part in ends:
+            answer = self.client.get(path, headers={"Range": asked})
+            self.assertEqual((answer.status_code, b"".join(answer.streaming_content)), (206, part), asked)
+        past = self.client.get(path, headers={"Range": f"bytes={len(data)}-"})
+        self.assertEqual((past.status_code, past["Content-Range"]), (416, f"bytes */{len(data)}"))
+        self.assertEqual(self.client.get(path, headers={"Range": "bytes=0-1,4-5"}).status_code, 200)
+        again = self.client.get(path, headers={"If-None-Match": whole["ETag"]})
+        self.assertEqual((again.status_code, again.content), (304, b""))
 
     def test_refusals(self) -> None:
         """Every useless file gets a clear answer, and nothing is stored."""

@@ -44,7 +44,8 @@ class Verdicts(WorkshopTestCase):
         self.assertEqual([row["kind"] for row in snapshot["observations"]], [kind for kind, _ in SURE])
         self.assertEqual(snapshot["vehicle"]["axles"][0]["hubs"][0]["design"], "hub_unit")
         self.assertEqual(len(snapshot["policy"]["schools"]), 10)
-        self.send("policy", {"schools": {"rusted_unit": "press"}, "prices": {"figures": {"hour": 1}}}, method="put")
+        changed = {"revision": 0, "schools": {"rusted_unit": "press"}, "prices": {"figures": {"hour": 1}}}
+        self.send("policy", changed, method="put")
         self.observe("A1L", "spin", {"answer": "free"})
         after = self.page(number)
         self.assertEqual(after | {"news": 0}, before)
@@ -141,11 +142,11 @@ class Verdicts(WorkshopTestCase):
 
     def test_the_job_keeps_the_way_that_was_decided(self) -> None:
         """A policy changed after the verdict changes no job that is under way."""
-        self.send("policy", {"schools": {"one_time": "reused"}}, method="put")
+        self.send("policy", {"revision": 0, "schools": {"one_time": "reused"}}, method="put")
         self.accept()
         steps = lambda: {step["id"] for step in self.client.get(f"/api/cases/{self.case.id}/job").json()["steps"]}  # noqa: E731
         self.assertIn("axle-nut-reused", steps())
-        self.send("policy", {}, method="put")
+        self.send("policy", {"revision": 1}, method="put")
         self.assertIn("axle-nut-reused", steps())
 
     def test_a_verdict_from_before_snapshots_still_reads(self) -> None:

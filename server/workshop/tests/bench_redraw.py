@@ -16,7 +16,7 @@ from cases.services import open_case
 from django.contrib.auth.hashers import PBKDF2PasswordHasher
 from django.db import connection
 from garage.core import core_vehicle
-from garage.services import save_vehicle
+from garage.services import add_vehicle
 from hematite.evidence.witnesses import outcomes, witnesses
 from hematite.following import applicable
 from people.models import User, Workshop
@@ -86,7 +86,7 @@ class RedrawBench(BrowserTestCase):
         data = vehicle_data(f"{entries} of {design}", design=design)
         if design == "taper_pressurised":
             data["axles"] = [axle | {"driven": False, "steered": False} for axle in data["axles"]]
-        case = open_case(self.user, save_vehicle(self.user, data).id, "growl from the left")
+        case = open_case(self.user, add_vehicle(self.user, data).id, "growl from the left")
         tests = [(w, hub) for hub, own in applicable(core_vehicle(case.vehicle)).items() for w in own if hub]
         tests = [(w, hub) for w, hub in tests if "figures" not in witnesses()[w]]
         for witness, hub in sorted(tests)[:entries]:

@@ -5,7 +5,7 @@ import uuid
 
 from cases.services import open_case
 from django.test import Client, TestCase
-from garage.services import save_vehicle
+from garage.services import add_vehicle
 from hematite.recordings import encode_wav
 from hematite.simulator import simulate
 from hematite.vehicles import Hub
@@ -55,7 +55,7 @@ class WorkshopTestCase(TestCase):
         """Make people, a vehicle and an open case."""
         self.user, self.client = self.person("ours")
         self.other, self.neighbour = self.person("theirs")
-        self.vehicle = save_vehicle(self.user, vehicle_data())
+        self.vehicle = add_vehicle(self.user, vehicle_data())
         self.case = open_case(self.user, self.vehicle.id, "Since the wheels were changed")
 
     def person(self, name: str) -> tuple[User, Client]:

@@ -4,7 +4,7 @@ import re
 from pathlib import Path
 
 from cases.services import open_case
-from garage.services import save_vehicle
+from garage.services import add_vehicle
 from hematite.recordings import decode, encode_flac, encode_wav
 from hematite.recordings.decoding import Recording as Sound
 from hematite.simulator.scenes import Scene, Trouble, record, road_run
@@ -35,7 +35,7 @@ class Bench(BrowserTestCase):
     def setUp(self) -> None:
         """Make them."""
         self.user = User.objects.create_user("ours", password=PASSWORD, workshop=Workshop.objects.create(name="ours"))
-        vehicle = save_vehicle(self.user, vehicle_data("Mobile reading room"))
+        vehicle = add_vehicle(self.user, vehicle_data("Mobile reading room"))
         self.case = open_case(self.user, vehicle.id, "Growl")
 
     def at(self, path: str, **more: object) -> Page:

@@ -8,7 +8,7 @@ from pathlib import Path
 from cases.models import Observation
 from cases.services import open_case
 from garage.models import Hub
-from garage.services import save_vehicle
+from garage.services import add_vehicle
 from people.models import User, Workshop
 from photos.tests.test_photos import camera_jpeg
 from PIL import Image
@@ -29,7 +29,7 @@ class Deciding(BrowserTestCase):
         data = vehicle_data("Book trailer", design="taper_castle")
         for hub in (hub for axle in data["axles"] for hub in axle["hubs"]):
             hub["bearings"] = []
-        self.vehicle = save_vehicle(self.user, data)
+        self.vehicle = add_vehicle(self.user, data)
         self.case = open_case(self.user, self.vehicle.id, "Rumbles")
 
     def at(self, path: str, **more: object) -> Page:

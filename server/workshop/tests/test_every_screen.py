@@ -6,7 +6,7 @@ from pathlib import Path
 from cases.services import open_case
 from demo.services import load
 from django.conf import settings
-from garage.services import save_vehicle
+from garage.services import add_vehicle
 from people.demo import SIGN_IN
 from people.models import User, Workshop
 from verdicts.models import Verdict
@@ -73,7 +73,7 @@ class FirstSteps(BrowserTestCase):
     def setUp(self) -> None:
         """Make a person with an open case."""
         user = User.objects.create_user("ours", password=PASSWORD, workshop=Workshop.objects.create(name="ours"))
-        self.case = open_case(user, save_vehicle(user, vehicle_data("Mobile reading room")).id, "Growl")
+        self.case = open_case(user, add_vehicle(user, vehicle_data("Mobile reading room")).id, "Growl")
 
     def test_first_load_is_small_and_stays_at_home(self) -> None:
         """At most 200 kB of JavaScript over the wire, and no request leaves the origin."""

@@ -5,7 +5,7 @@ import re
 from cases.models import Observation
 from cases.services import open_case
 from garage.models import Hub
-from garage.services import save_vehicle
+from garage.services import add_vehicle
 from people.models import User, Workshop
 from playwright.sync_api import Locator, Page, expect
 from policies.models import WorkshopPolicy
@@ -20,7 +20,7 @@ class Figures(BrowserTestCase):
     def setUp(self) -> None:
         """A trailer with castle nuts and one open case."""
         self.user = User.objects.create_user("ours", password=PASSWORD, workshop=Workshop.objects.create(name="ours"))
-        self.vehicle = save_vehicle(self.user, vehicle_data("Book trailer", design="taper_castle"))
+        self.vehicle = add_vehicle(self.user, vehicle_data("Book trailer", design="taper_castle"))
         self.case = open_case(self.user, self.vehicle.id, "Rumbles")
 
     def at(self, path: str) -> Page:

@@ -4,7 +4,7 @@ import re
 
 from cases.models import Observation
 from cases.services import open_case
-from garage.services import save_vehicle
+from garage.services import add_vehicle
 from people.models import User, Workshop
 from playwright.sync_api import Page, expect
 
@@ -18,7 +18,7 @@ class Hands(BrowserTestCase):
     def setUp(self) -> None:
         """Make them."""
         self.user = User.objects.create_user("ours", password=PASSWORD, workshop=Workshop.objects.create(name="ours"))
-        self.case = open_case(self.user, save_vehicle(self.user, vehicle_data("Mobile reading room")).id, "Growl")
+        self.case = open_case(self.user, add_vehicle(self.user, vehicle_data("Mobile reading room")).id, "Growl")
 
     def at(self, path: str, **more: object) -> Page:
         """Return a page of the case, signed in."""
@@ -120,7 +120,7 @@ class Hands(BrowserTestCase):
         page = self.open()
         self.sign_in(page)
         for data in layouts:
-            case = open_case(self.user, save_vehicle(self.user, data).id, "")
+            case = open_case(self.user, add_vehicle(self.user, data).id, "")
             names = [hub["id"] for axle in data["axles"] for hub in axle["hubs"]]
             for size in (DESKTOP, PHONE):
                 page.set_viewport_size(size)

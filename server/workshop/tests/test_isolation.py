@@ -69,16 +69,16 @@ class EveryOperation(WorkshopTestCase):
             "verdicts": {"hub": "A1L", "choice": "leave", "reason": "x"},
             "departures": {"school": "sides", "option": "both", "reason": "x"},
             "bearings": {"hub": "A1L", "row": "one", "designation": "6206"},
-            "policy": {},
+            "policy": {"revision": 0},
             "close": {"outcome": "x"},
             "finish": {"outcome": "x", "after_km": 30},
-            "ticks": {"id": str(uuid.uuid4()), "step": "lift", "done": True},
+            "ticks": {"id": str(uuid.uuid4()), "step": "lift", "done": True, "verdict": str(uuid.uuid4())},
             "withdraw": {"withdrawn": True},
             "made": {"place": "A1L", "speed": WHEEL},
             "simulated": {"id": str(uuid.uuid4()), "made": {"place": "A1L", "speed": WHEEL}},
             "cases": {"vehicle": str(self.vehicle.id)},
         }
-        return bodies.get(path.rstrip("/").rsplit("/", 1)[-1], vehicle_data())
+        return bodies.get(path.rstrip("/").rsplit("/", 1)[-1], vehicle_data() | {"revision": 1})
 
     def ask(self, client: Client, method: str, path: str):
         """Ask for an operation on the first workshop's rows."""

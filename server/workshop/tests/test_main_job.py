@@ -3,7 +3,7 @@
 import re
 
 from cases.models import Case
-from garage.services import save_vehicle
+from garage.services import add_vehicle
 from people.models import User, Workshop
 from playwright.sync_api import Page, expect
 from recordings.models import Recording
@@ -20,7 +20,7 @@ class MainJob(BrowserTestCase):
     def setUp(self) -> None:
         """Make the person and the van."""
         user = User.objects.create_user("ours", password=PASSWORD, workshop=Workshop.objects.create(name="ours"))
-        save_vehicle(user, vehicle_data("Mobile reading room"))
+        add_vehicle(user, vehicle_data("Mobile reading room"))
 
     def open_case(self, page: Page) -> None:
         """Sign in and open a case by hand."""

@@ -5,7 +5,7 @@ import uuid
 from cases.models import Observation
 from cases.services import observe, open_case
 from django.contrib.sessions.models import Session
-from garage.services import save_vehicle
+from garage.services import add_vehicle
 from people.models import User, Workshop
 from playwright.sync_api import Page, Route, expect
 
@@ -31,7 +31,7 @@ class NothingLost(BrowserTestCase):
         self.user, self.colleague = (
             User.objects.create_user(name, password=PASSWORD, workshop=workshop) for name in ("ours", "col")
         )
-        self.case = open_case(self.user, save_vehicle(self.user, vehicle_data("Mobile reading room")).id, "")
+        self.case = open_case(self.user, add_vehicle(self.user, vehicle_data("Mobile reading room")).id, "")
 
     def at(self, page: Page, path: str = "/test/spin?hub=A1L") -> None:
         """Go to a page of the case."""

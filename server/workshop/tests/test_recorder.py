@@ -3,7 +3,7 @@
 import re
 
 from cases.services import open_case
-from garage.services import save_vehicle
+from garage.services import add_vehicle
 from people.models import User, Workshop
 from playwright.sync_api import Page, expect
 from recordings.models import Recording
@@ -30,7 +30,7 @@ class Recorder(BrowserTestCase):
     def setUp(self) -> None:
         """Make them."""
         self.user = User.objects.create_user("ours", password=PASSWORD, workshop=Workshop.objects.create(name="ours"))
-        self.case = open_case(self.user, save_vehicle(self.user, vehicle_data("Mobile reading room")).id, "")
+        self.case = open_case(self.user, add_vehicle(self.user, vehicle_data("Mobile reading room")).id, "")
         self.microphone.write_bytes(wav("sound", seconds=30))
 
     def at_the_recorder(self) -> Page:

@@ -130,7 +130,7 @@ export interface paths {
         get: operations["garage_api_get_vehicle"];
         /**
          * Correct Vehicle
-         * @description Put a corrected vehicle in the place of the old.
+         * @description Put a corrected vehicle in the place of the old, unless somebody changed it meanwhile.
          */
         put: operations["garage_api_correct_vehicle"];
         post?: never;
@@ -214,6 +214,26 @@ export interface paths {
          * @description Open a case.
          */
         post: operations["cases_api_open_case"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get State
+         * @description Return a word that changes with every change of a case, to be asked for often.
+         */
+        get: operations["cases_api_get_state"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -502,6 +522,26 @@ export interface paths {
          * @description Correct how a recording was made: its hub, its speed, its marked stretches. It is heard again.
          */
         post: operations["recordings_api_correct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/hear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hear Again
+         * @description Have a kept recording heard anew.
+         */
+        post: operations["recordings_api_hear_again"];
         delete?: never;
         options?: never;
         head?: never;
@@ -965,6 +1005,8 @@ export interface components {
             changed_by: string | null;
             /** Changed At */
             changed_at: string | null;
+            /** Revision */
+            revision: number;
         };
         /**
          * SchoolOptionOut
@@ -1011,9 +1053,16 @@ export interface components {
         };
         /**
          * PolicyIn
-         * @description A whole policy.
+         * @description A whole policy; `revision` is that of the policy as it was seen when it was changed, 0 before any.
          */
         PolicyIn: {
+            /**
+             * Change
+             * Format: uuid
+             */
+            change?: string;
+            /** Revision */
+            revision: number;
             /**
              * Schools
              * @default {}
@@ -1341,8 +1390,6 @@ export interface components {
          * @description A hub with what follows from it.
          */
         HubOut: {
-            /** Id */
-            id: string;
             /**
              * Side
              * @enum {string}
@@ -1378,6 +1425,8 @@ export interface components {
              * @default []
              */
             bearings: components["schemas"]["BearingIn"][];
+            /** Id */
+            id: string;
             /** Window Min Mm */
             window_min_mm: number;
             /** Window Max Mm */
@@ -1427,6 +1476,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Revision */
+            revision: number;
             /** Label */
             label: string;
             /** Tyre */
@@ -1464,11 +1515,9 @@ export interface components {
         };
         /**
          * HubIn
-         * @description One wheel position.
+         * @description One wheel position; what it is called follows from its axle and side.
          */
         HubIn: {
-            /** Id */
-            id: string;
             /**
              * Side
              * @enum {string}
@@ -1507,9 +1556,14 @@ export interface components {
         };
         /**
          * VehicleIn
-         * @description A vehicle, axles from front to back.
+         * @description A vehicle, axles from front to back; numbered where it is entered, so that sent twice it is one.
          */
         VehicleIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id?: string;
             /** Label */
             label: string;
             /**
@@ -1530,6 +1584,51 @@ export interface components {
             duty: string[];
             /** Axles */
             axles: components["schemas"]["AxleIn"][];
+        };
+        /**
+         * VehicleChange
+         * @description A corrected vehicle: `revision` is that of the vehicle as it was seen when it was corrected.
+         *
+         *     `set_aside`: entries that were logged of another design may be set aside.
+         */
+        VehicleChange: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id?: string;
+            /** Label */
+            label: string;
+            /**
+             * Tyre
+             * @default
+             */
+            tyre: string;
+            /** Rolling Circumference M */
+            rolling_circumference_m?: number | null;
+            /** Age Years */
+            age_years?: number | null;
+            /** Distance Km */
+            distance_km?: number | null;
+            /**
+             * Duty
+             * @default []
+             */
+            duty: string[];
+            /** Axles */
+            axles: components["schemas"]["AxleIn"][];
+            /**
+             * Change
+             * Format: uuid
+             */
+            change?: string;
+            /** Revision */
+            revision: number;
+            /**
+             * Set Aside
+             * @default false
+             */
+            set_aside: boolean;
         };
         /**
          * FitIn
@@ -1700,6 +1799,8 @@ export interface components {
             decided: string;
             /** Person */
             person: string;
+            /** State */
+            state: string;
             /** Closing */
             closing: string;
             /** Unproven Because */
@@ -1745,10 +1846,17 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /**
+             * Found At
+             * Format: date-time
+             */
+            found_at: string;
             /** Superseded */
             superseded: boolean;
             /** Withdrawn */
             withdrawn: boolean;
+            /** Unfit */
+            unfit: string;
             /** Job */
             job?: string | null;
         };
@@ -1772,6 +1880,14 @@ export interface components {
              * @default
              */
             complaint: string;
+        };
+        /**
+         * StateOut
+         * @description How a case stands, as a word that changes with every change of it.
+         */
+        StateOut: {
+            /** State */
+            state: string;
         };
         /**
          * PhotoOut
@@ -2526,10 +2642,17 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /**
+             * Found At
+             * Format: date-time
+             */
+            found_at: string;
             /** Superseded */
             superseded: boolean;
             /** Withdrawn */
             withdrawn: boolean;
+            /** Unfit */
+            unfit: string;
             /** Job */
             job?: string | null;
             shown: components["schemas"]["ShownOut"] | null;
@@ -2692,6 +2815,11 @@ export interface components {
             withdrawn: boolean;
             /** Job */
             job?: string | null;
+            /**
+             * Waited S
+             * @default 0
+             */
+            waited_s: number;
         };
         /**
          * DecidingOut
@@ -2803,6 +2931,11 @@ export interface components {
          * @description A departure from the workshop's way; an empty option goes back to it.
          */
         DepartIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id?: string;
             /** School */
             school: string;
             /**
@@ -2855,7 +2988,7 @@ export interface components {
         };
         /**
          * AcceptIn
-         * @description What is decided, numbered where it was: accepted twice it is one verdict.
+         * @description What is decided, numbered where it was: accepted twice it is one verdict. `seen`: the advice as it was seen.
          */
         AcceptIn: {
             /**
@@ -2867,6 +3000,11 @@ export interface components {
             hub: string;
             /** Choice */
             choice: string;
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
             /**
              * Reason
              * @default
@@ -3033,8 +3171,11 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /** Verdict */
-            verdict?: string | null;
+            /**
+             * Verdict
+             * Format: uuid
+             */
+            verdict: string;
             /** Step */
             step: string;
             /** Done */
@@ -3522,7 +3663,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["VehicleIn"];
+                "application/json": components["schemas"]["VehicleChange"];
             };
         };
         responses: {
@@ -3630,6 +3771,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+        };
+    };
+    cases_api_get_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StateOut"];
                 };
             };
         };
@@ -4043,6 +4206,28 @@ export interface operations {
                 "application/json": components["schemas"]["MadeIn"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"];
+                };
+            };
+        };
+    };
+    recordings_api_hear_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

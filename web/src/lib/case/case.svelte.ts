@@ -2,8 +2,12 @@ import { getContext, setContext } from 'svelte';
 import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 import { outbox, type Shown } from '$lib/outbox/outbox.svelte';
 
-const POLL_MS = 700;
+/** How often it is asked whether anything changed: more often while something is being heard. */
+const ASK_MS = 3000;
+const SOON_MS = 700;
 const KEY = Symbol('case');
+/** What is written carries its own number, so that it is written once. */
+type Numbered = { id: string } & Record<string, unknown>;
 
 /** One case with all that hangs on it. A late answer never overwrites a newer one. */
 export class CaseState {
@@ -13,6 +17,8 @@ export class CaseState {
 	verdicts = $state.raw<Schemas['VerdictOut'][]>([]);
 	photos = $state.raw<Schemas['PhotoOut'][]>([]);
 	error = $state('');
+	/** Counts up with every change of the case that this page learnt of. */
+	changes = $state(0);
 	#asked = 0;
 	#owed = false;
 	/** The last entry said of each hub and test; not shown, so no state. */
@@ -58,7 +64,7 @@ export class CaseState {
 			if (number !== this.#asked) return;
 			this.#owed = false;
 			Object.assign(this, { detail, assessment, recordings, verdicts, photos, error: '' });
-			this.#watch();
+			this.changes += 1;
 		} catch (error) {
 			if (number === this.#asked) this.error = wordsOf(error);
 		}
@@ -68,22 +74,36 @@ export class CaseState {
 	#take(shown: Shown): void {
 		this.#asked++;
 		Object.assign(this, shown, { error: '' });
+		this.changes += 1;
 		if (this.#owed) void this.refresh();
 	}
 
-	/** While something is being heard, look again soon. */
+	/** Ask every few seconds whether anybody changed anything, and fetch the case where somebody did. */
 	#watch() {
 		clearTimeout(this.#timer);
-		if (this.recordings.some((recording) => recording.state === 'waiting'))
-			this.#timer = setTimeout(() => void this.refresh(), POLL_MS);
+		const hearing = this.recordings.some((recording) => recording.state === 'waiting');
+		this.#timer = setTimeout(
+			() => void this.#look().finally(() => this.#watch()),
+			hearing ? SOON_MS : ASK_MS
+		);
 	}
 
-	/** Refresh whenever the outbox has delivered something of this case; returns what stops it. */
+	async #look(): Promise<void> {
+		if (globalThis.document?.hidden) return;
+		const params = { params: { path: { case_id: this.id } } };
+		const asked = this.#asked;
+		const found = await ask(api.GET('/api/cases/{case_id}/state', params)).catch(() => null);
+		if (found && found.state !== this.detail?.state && asked === this.#asked) await this.refresh();
+	}
+
+	/** Follow what anybody changes of this case; returns what stops it. */
 	follow(): () => void {
 		void this.refresh();
+		this.#watch();
 		const stop = outbox.onSent((entry, shown) => {
 			if (entry.caseId !== this.id) return;
 			if (shown) this.#take(shown);
+			else if (entry.kind === 'write' && entry.to.endsWith('/ticks')) this.changes += 1;
 			else void this.refresh(entry.kind !== 'observation');
 		});
 		return () => {
@@ -118,6 +138,28 @@ export class CaseState {
 		this.#sent[`${hub} ${kind} ${part ?? ''} ${job ?? ''}`] = id;
 		const body = { id, hub, kind, value, supersedes, withdrawn: false, job: job ?? null };
 		await outbox.keep({ id, caseId: this.id, label, kind: 'observation', body });
+	}
+
+	/** Write something of this case, at an address below it or a whole one: kept on this device first. Throws `Refused` where the server says no. */
+	async write(what: string, body: Numbered, label: string): Promise<'sent' | 'waits'> {
+		return outbox.enter({ ...this.#draft(what, body, label) });
+	}
+
+	/** The same, not waited for: what the server says no to stays in the tray. */
+	async writeLater(what: string, body: Numbered, label: string): Promise<void> {
+		await outbox.keep(this.#draft(what, body, label));
+	}
+
+	/** What waits to be written so. */
+	waiting(what: string) {
+		return outbox.writes(this.#path(what));
+	}
+
+	#path = (what: string) => (what.startsWith('/') ? what : `/api/cases/${this.id}/${what}`);
+
+	#draft(what: string, body: Numbered, label: string) {
+		const to = this.#path(what);
+		return { id: body.id, caseId: this.id, label, kind: 'write' as const, method: 'POST' as const, to, body };
 	}
 
 	/** Keep a photograph of a part: on this device at once, then sent; the server takes place and time out of it. */

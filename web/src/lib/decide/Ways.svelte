@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+	import { wordsOf, type Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
@@ -26,9 +26,8 @@
 	async function depart(to: string, why: string, from = school) {
 		wrong = '';
 		try {
-			const params = { path: { case_id: held.id } };
-			const body = { school: from, option: to, reason: why };
-			await ask(api.POST('/api/cases/{case_id}/departures', { params, body }));
+			const body = { id: crypto.randomUUID(), school: from, option: to, reason: why };
+			await held.write('departures', body, 'Another way in this case');
 			school = option = reason = '';
 			await onchange();
 		} catch (error) {
@@ -61,6 +60,10 @@
 				</li>
 			{/each}
 		</ul>
+		{#if held.waiting('departures').length}
+			<Notice level="warn">Another way waits on this device; the case goes it when the server is back.</Notice
+			>
+		{/if}
 		{#if !held.closed}
 			<form
 				class="plate grid gap-3"

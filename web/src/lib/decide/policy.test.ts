@@ -14,7 +14,8 @@ const policy: Schemas['PolicyOut'] = {
 		{ key: 'day', label: 'A day', unit: 'money', value: 30, example: true }
 	],
 	changed_by: null,
-	changed_at: null
+	changed_at: null,
+	revision: 3
 };
 
 describe('a policy as typed', () => {
@@ -27,7 +28,8 @@ describe('a policy as typed', () => {
 	});
 
 	it('sends what it was given, in millimetres, and nothing for empty fields', () => {
-		const body = toBody(draft);
+		const body = toBody(draft, policy.revision, 'c');
+		expect([body.revision, body.change]).toEqual([3, 'c']);
 		expect(Object.keys(body.limits ?? {})).toEqual(['taper_castle']);
 		expect(body.limits?.taper_castle).toEqual({ least_mm: 0.05, most_mm: 0.2, source: 'manual' });
 		expect(body.prices?.figures).toEqual({ hour: 700 });

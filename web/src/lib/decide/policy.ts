@@ -33,8 +33,10 @@ export const unfinished = (draft: PolicyDraft): string =>
 		: '';
 
 /** The body to send: empty fields go back to their defaults. */
-export function toBody(draft: PolicyDraft): Schemas['PolicyIn'] {
+export function toBody(draft: PolicyDraft, revision: number, change: string): Schemas['PolicyIn'] {
 	return {
+		change,
+		revision,
 		schools: draft.schools,
 		limits: Object.fromEntries(
 			Object.entries(draft.limits).flatMap(([design, { least, most, source }]) =>

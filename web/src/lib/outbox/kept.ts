@@ -3,17 +3,24 @@ import { database } from '$lib/database';
 
 /** What is to be sent of an entry. */
 export type Sent =
-	| { kind: 'observation'; body: Schemas['ObservationIn'] }
+	| { kind: 'observation'; body: Omit<Schemas['ObservationIn'], 'waited_s'> }
+	/** A verdict, a tick, a departure, a closing, a vehicle, the workshop's ways: JSON with a number of its own. */
+	| { kind: 'write'; method: 'POST' | 'PUT'; to: string; body: object }
 	| { kind: 'recording'; made: Schemas['MadeIn']; sound: Blob }
 	| { kind: 'photo'; hub: string; part: string; picture: Blob };
 
-/** An entry as a screen hands it in. Its id is made there, so that sending it twice stores it once. */
+/**
+ * An entry as a screen hands it in. Its id is made there, so that sending it twice stores it once; `caseId` is '' of
+ * what is of no case.
+ */
 export type Draft = { id: string; caseId: string; label: string } & Sent;
 
 /** What waits on this device until the server has it, for the person who made it. */
 export type Entry = Draft & {
 	/** The order in which entries were made; no clock is asked, as clocks are set. */
 	seq: number;
+	/** When, by this device's clock: to tell how long it waited, whatever that clock says. */
+	made_ms: number;
 	owner: number;
 	/** It waits; the server failed on it and is asked again; or the server said no. */
 	state: 'waiting' | 'failed' | 'refused';
@@ -22,6 +29,9 @@ export type Entry = Draft & {
 	words?: string;
 	/** The server's own word for why. */
 	code?: string;
+	status?: number;
+	/** What is wrong with which field. */
+	fields?: Record<string, string>;
 	tries: number;
 };
 

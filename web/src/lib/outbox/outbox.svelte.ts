@@ -73,6 +73,27 @@ class Outbox {
 		await this.flush();
 	}
 
+	/**
+	 * Keep what a form holds, and wait for the answer: whether the server has it, or it waits on this device. Throws
+	 * `Refused` where the server said no: the form still holds it, to be mended and handed in again.
+	 */
+	async enter(draft: Draft): Promise<'sent' | 'waits'> {
+		await this.add(draft);
+		const left = this.of(draft.id);
+		if (!left) return 'sent';
+		if (left.state !== 'refused') return 'waits';
+		await this.discard(left);
+		throw new Refused(left.status ?? 422, left.code ?? '', left.words ?? '', left.fields);
+	}
+
+	/** What waits to be written at an address, oldest first. */
+	writes(to: string): (Entry & { kind: 'write' })[] {
+		return this.entries.filter(
+			(entry): entry is Entry & { kind: 'write' } =>
+				entry.kind === 'write' && entry.to === to && entry.state !== 'refused'
+		);
+	}
+
 	of(id: string): Entry | undefined {
 		return this.entries.find((entry) => entry.id === id);
 	}
@@ -112,7 +133,8 @@ class Outbox {
 	}
 
 	async #store(draft: Draft): Promise<void> {
-		const entry = { ...draft, owner: this.#owner, state: 'waiting' as const, tries: 0 };
+		const made = { owner: this.#owner, made_ms: Date.now() };
+		const entry = { ...draft, ...made, state: 'waiting' as const, tries: 0 };
 		try {
 			this.entries = [...this.entries, { ...entry, seq: await kept.add(entry) }];
 			this.#tabs?.postMessage('changed');
@@ -137,10 +159,11 @@ class Outbox {
 		this.#timer = setTimeout(() => void this.flush(), Math.min(RETRY_MS * 2 ** (tries - 1), LONGEST_MS));
 	}
 
-	/** The next to be sent: none that corrects an entry which is not yet there. */
+	/** The next to be sent: none that corrects an entry which is not yet there, or overwrites a write that is not. */
 	#next(tried: string[]): Entry | undefined {
 		return this.entries.find((entry) => {
 			if (entry.state === 'refused' || tried.includes(entry.id)) return false;
+			if (entry.kind === 'write') return this.writes(entry.to)[0] === entry;
 			return !(entry.kind === 'observation' && entry.body.supersedes && this.of(entry.body.supersedes));
 		});
 	}
@@ -160,8 +183,8 @@ class Outbox {
 			const status = error instanceof Refused ? error.status : 500;
 			if (status === SIGNED_OUT) return 'signed out';
 			const words = wordsOf(error);
-			const code = error instanceof Refused ? error.code : '';
-			await this.#became(entry, { state: status >= 500 ? 'failed' : 'refused', words, code });
+			const { code, fields } = error instanceof Refused ? error : { code: '', fields: {} };
+			await this.#became(entry, { state: status >= 500 ? 'failed' : 'refused', words, code, status, fields });
 			return '';
 		}
 		await this.discard(entry);
@@ -169,8 +192,8 @@ class Outbox {
 		return '';
 	}
 
-	async #became(entry: Entry, what: Pick<Entry, 'state' | 'words' | 'code'>): Promise<void> {
-		const now = { ...entry, ...what, tries: entry.tries + 1 };
+	async #became(entry: Entry, what: Partial<Entry>): Promise<void> {
+		const now = { ...entry, ...what, tries: entry.tries + 1 } as Entry;
 		if (!entry.unkept) await kept.change(now).catch(() => undefined);
 		this.entries = this.entries.map((other) => (other.seq === entry.seq ? now : other));
 		this.#tabs?.postMessage('changed');

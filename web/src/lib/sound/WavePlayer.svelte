@@ -1,9 +1,10 @@
 <script lang="ts">
 	import { Download, Pause, Play } from '@lucide/svelte';
 	import { untrack } from 'svelte';
-	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+	import { type Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
+	import { outbox } from '$lib/outbox/outbox.svelte';
 	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -43,11 +44,12 @@
 
 	const sampleRate = $derived(Math.max(8_000, Math.min(recording.rate, 96_000)));
 	/** Marked here and not yet stored: the next mark is laid among them, not among what the server had before. */
-	let laidHere = $state.raw<{ of: string; segments: Segment[] } | null>(null);
+	let laidHere = $state.raw<{ id: string; of: string; segments: Segment[] } | null>(null);
 	const segments = $derived(
-		laidHere?.of === recording.id ? laidHere.segments : (recording.segments as Segment[])
+		laidHere?.of === recording.id && !outbox.refusalOf(laidHere.id)
+			? laidHere.segments
+			: (recording.segments as Segment[])
 	);
-	let storing = Promise.resolve();
 
 	// Made anew for another sound or light only: a refresh of the case must not tear the waveform from under a drag.
 	$effect(() => {
@@ -130,6 +132,7 @@
 		}
 		wrong = '';
 		const kmh = recording.speed.kind === 'road' ? Number(recording.speed.kmh) : null;
+		const { place, sensor, situation, gain_group, speed, after_repair } = recording;
 		const before = under(segments, chosen.start, chosen.end);
 		const one: Segment = {
 			start_s: chosen.start,
@@ -138,30 +141,19 @@
 			speed_kmh: before?.speed_kmh ?? kmh,
 			surface: (said.surface ?? before?.surface ?? '') as Surface
 		};
-		const { place, sensor, situation, gain_group, speed, after_repair } = recording;
-		const mine = { of: recording.id, segments: laid(segments, one) };
+		const mine = { id: crypto.randomUUID(), of: recording.id, segments: laid(segments, one) };
 		laidHere = mine;
-		// One after another: of two marks that race the older must not be stored last.
-		storing = storing.then(() => store(mine, { place, sensor, situation, gain_group, speed, after_repair }));
-		await storing;
-	}
-
-	async function store(mine: NonNullable<typeof laidHere>, rest: object) {
-		if (laidHere?.of === mine.of && laidHere !== mine) return; // a later one holds this one too
-		try {
-			const body = { ...rest, segments: mine.segments };
-			const path = { recording_id: mine.of };
-			await ask(
-				api.POST('/api/recordings/{recording_id}/made', {
-					params: { path },
-					body: body as Schemas['MadeIn']
-				})
-			);
-			await held.refresh();
-			if (laidHere === mine) laidHere = null;
-		} catch (error) {
-			wrong = `${wordsOf(error)} The marks are shown and not stored: set one again.`;
-		}
+		const made = {
+			id: mine.id,
+			place,
+			sensor,
+			situation,
+			gain_group,
+			speed,
+			after_repair,
+			segments: mine.segments
+		};
+		await held.writeLater(`/api/recordings/${mine.of}/made`, made, `The marks of ${place}`);
 	}
 
 	$effect(() =>

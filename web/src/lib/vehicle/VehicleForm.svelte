@@ -17,9 +17,12 @@
 	interface Props {
 		/** The vehicle to correct; a new one when absent. */
 		vehicle?: Schemas['VehicleOut'];
-		onsave: (data: Schemas['VehicleIn']) => Promise<void>;
+		/** Throws `Refused` where the server says no. `sure`: entries of another hub design may be set aside. */
+		onsave: (data: Schemas['VehicleIn'], sure: boolean) => Promise<void>;
+		/** Look at the vehicle as somebody else left it. */
+		onreload?: () => void;
 	}
-	let { vehicle, onsave }: Props = $props();
+	let { vehicle, onsave, onreload }: Props = $props();
 
 	// The form starts from the vehicle and is then the user's own.
 	const start = untrack(() => vehicle);
@@ -38,6 +41,7 @@
 			? history.duty.filter((word) => word !== key)
 			: [...history.duty, key]);
 	let wrong = $state('');
+	let code = $state('');
 	let fields = $state<Record<string, string>>({});
 	let busy = $state(false);
 
@@ -50,15 +54,15 @@
 		{ key: '4', words: 'Four (duals)' }
 	];
 
-	async function save() {
+	async function save(sure = false) {
 		busy = true;
-		wrong = '';
+		wrong = code = '';
 		fields = {};
 		try {
-			await onsave(toVehicle(label.trim(), tyre.trim(), axles, history));
+			await onsave(toVehicle(label.trim(), tyre.trim(), axles, history, start), sure);
 		} catch (error) {
 			wrong = wordsOf(error);
-			if (error instanceof Refused) fields = error.fields;
+			if (error instanceof Refused) ({ fields, code } = error);
 		} finally {
 			busy = false;
 		}
@@ -167,7 +171,18 @@
 			{/each}
 		</div>
 	</fieldset>
-	{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
+	{#if wrong}
+		<Notice level="stop"
+			>{wrong}
+			<span class="flex flex-wrap gap-2 pt-2 empty:hidden">
+				{#if code === 'another_design'}
+					<Button onclick={() => save(true)}>Change it, and set those aside</Button>
+				{:else if code === 'changed_meanwhile' && onreload}
+					<Button onclick={onreload}>Look at it as it is now</Button>
+				{/if}
+			</span></Notice
+		>
+	{/if}
 	<div class="flex flex-wrap gap-3">
 		{#if axles.length < 8}
 			<Button onclick={() => axles.push(newAxle(axles.at(-1)?.design ?? 'hub_unit'))}

@@ -3,17 +3,20 @@ import type { Schemas } from '$lib/api/client';
 import { fromAxle, newAxle, newRow, toVehicle } from './draft';
 
 describe('toVehicle', () => {
-	it('names hubs by axle and side, as the case format does', () => {
+	it('gives every wheel its side, from left to right', () => {
 		const vehicle = toVehicle('Trike', '47-406', [
 			{ ...newAxle('cartridge_pair', true) },
 			{ ...newAxle('cup_cone'), wheels: '1' }
 		]);
-		expect(vehicle.axles.map((axle) => axle.hubs.map((hub) => hub.id))).toEqual([['A1L', 'A1R'], ['A2C']]);
+		expect(vehicle.axles.map((axle) => axle.hubs.map((hub) => hub.side))).toEqual([
+			['left', 'right'],
+			['centre']
+		]);
 	});
 
-	it('gives four wheels of a dual axle four names', () => {
+	it('gives a dual axle two wheels on each side', () => {
 		const [axle] = toVehicle('Lorry', '', [{ ...newAxle('taper_locknut'), wheels: '4' }]).axles;
-		expect(new Set(axle?.hubs.map((hub) => hub.id)).size).toBe(4);
+		expect(axle?.hubs.map((hub) => hub.side)).toEqual(['left', 'left', 'right', 'right']);
 	});
 
 	it('keeps an empty field as not known', () => {

@@ -29,18 +29,11 @@ export interface AxleDraft {
 	stored?: Schemas['HubOut'][];
 }
 
-const PLACES: Record<string, [suffix: string, side: 'left' | 'right' | 'centre'][]> = {
-	'1': [['C', 'centre']],
-	'2': [
-		['L', 'left'],
-		['R', 'right']
-	],
-	'4': [
-		['LO', 'left'],
-		['LI', 'left'],
-		['RI', 'right'],
-		['RO', 'right']
-	]
+/** From left to right; what each is called follows from it on the server. */
+const SIDES: Record<string, Schemas['HubIn']['side'][]> = {
+	'1': ['centre'],
+	'2': ['left', 'right'],
+	'4': ['left', 'left', 'right', 'right']
 };
 
 export const newAxle = (design: string, steered = false): AxleDraft => ({
@@ -70,19 +63,22 @@ const bearing = (row: RowDraft): Schemas['BearingIn'] => ({
 	designation: row.designation ?? ''
 });
 
-function hubs(axle: AxleDraft, n: number): Schemas['HubIn'][] {
+function hubs(axle: AxleDraft): Schemas['HubIn'][] {
 	if (axle.kept) return axle.kept;
-	return (PLACES[axle.wheels] ?? []).map(([suffix, side]) => ({
-		id: `A${n + 1}${suffix}`,
-		side,
-		design: axle.design,
-		rotating_ring: '' as const,
-		play_min_mm: mm(axle.least),
-		play_max_mm: mm(axle.most),
-		play_source: axle.source?.trim() ?? '',
-		seal: axle.stored?.find((hub) => hub.id === `A${n + 1}${suffix}`)?.seal ?? {},
-		bearings: axle.rows.map(bearing)
-	}));
+	const sides = SIDES[axle.wheels] ?? [];
+	return sides.map((side, n) => {
+		const stored = axle.stored?.length === sides.length ? axle.stored[n] : undefined;
+		return {
+			side,
+			design: axle.design,
+			rotating_ring: stored?.design === axle.design ? stored.rotating_ring : '',
+			play_min_mm: mm(axle.least),
+			play_max_mm: mm(axle.most),
+			play_source: axle.source?.trim() ?? '',
+			seal: stored?.seal ?? {},
+			bearings: axle.rows.map(bearing)
+		};
+	});
 }
 
 /** What the vehicle has been through: age in years, distance in metres. */
@@ -96,15 +92,18 @@ export function toVehicle(
 	label: string,
 	tyre: string,
 	axles: AxleDraft[],
-	history: HistoryDraft = { age: null, distance: null, duty: [] }
+	history: HistoryDraft = { age: null, distance: null, duty: [] },
+	stored?: Schemas['VehicleOut']
 ): Schemas['VehicleIn'] {
 	return {
 		label,
 		tyre,
+		// Measured once; on another tyre it would be of the old one.
+		rolling_circumference_m: stored?.tyre === tyre ? stored.rolling_circumference_m : null,
 		age_years: history.age,
 		distance_km: km(history.distance),
 		duty: history.duty,
-		axles: axles.map((axle, n) => ({ driven: axle.driven, steered: axle.steered, hubs: hubs(axle, n) }))
+		axles: axles.map((axle) => ({ driven: axle.driven, steered: axle.steered, hubs: hubs(axle) }))
 	};
 }
 

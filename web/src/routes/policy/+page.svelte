@@ -1,8 +1,9 @@
 <script lang="ts">
 	import { Accordion } from 'bits-ui';
-	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+	import { api, ask, Refused, wordsOf, type Schemas } from '$lib/api/client';
 	import { toBody, toDraft, unfinished, type PolicyDraft } from '$lib/decide/policy';
 	import { moment } from '$lib/dates';
+	import { outbox } from '$lib/outbox/outbox.svelte';
 	import { session } from '$lib/session.svelte';
 	import { length } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -17,7 +18,8 @@
 	let policy = $state.raw<Schemas['PolicyOut'] | null>(null);
 	let draft = $state<PolicyDraft | null>(null);
 	let wrong = $state('');
-	let saved = $state(false);
+	let code = $state('');
+	let saved = $state<'' | 'sent' | 'waits'>('');
 	/** A figure's group: the workshop's own rates, or a hub design. */
 	const groups = $derived(
 		policy
@@ -39,16 +41,18 @@
 		policy = found;
 		draft = toDraft(found);
 	}
-	$effect(() => {
-		ask(api.GET('/api/policy')).then(
-			(found) => {
-				take(found);
-				const kept = localStorage.getItem(KEPT);
-				if (kept) draft = JSON.parse(kept) as PolicyDraft;
-			},
-			(error) => (wrong = wordsOf(error))
-		);
-	});
+	/** Fetch the ways as they are now; what this person was typing comes back with them, or is let go. */
+	async function load(typed = true) {
+		try {
+			take(await ask(api.GET('/api/policy')));
+			const kept = localStorage.getItem(KEPT);
+			if (kept && typed) draft = JSON.parse(kept) as PolicyDraft;
+			wrong = code = '';
+		} catch (error) {
+			wrong = wordsOf(error);
+		}
+	}
+	$effect(() => void load());
 	// What is typed survives a reload until it is saved.
 	$effect(() => {
 		if (changed) localStorage.setItem(KEPT, JSON.stringify(draft));
@@ -57,14 +61,17 @@
 
 	async function save() {
 		if (!draft || !policy) return;
-		saved = false;
+		saved = '';
 		wrong = unfinished(draft);
 		if (wrong) return;
 		try {
-			take(await ask(api.PUT('/api/policy', { body: toBody(draft) })));
-			saved = true;
+			const id = crypto.randomUUID();
+			const entry = { id, caseId: '', label: 'The workshop’s ways', kind: 'write', method: 'PUT' } as const;
+			saved = await outbox.enter({ ...entry, to: '/api/policy', body: toBody(draft, policy.revision, id) });
+			if (saved === 'sent') await load(false);
 		} catch (error) {
 			wrong = wordsOf(error);
+			code = error instanceof Refused ? error.code : '';
 		}
 	}
 	const shortly = (row: Schemas['FigureOut'], label: string) => row.label.replace(` (${label})`, '');
@@ -183,9 +190,17 @@
 			</Accordion.Root>
 		</section>
 		<div class="sticky bottom-0 grid gap-2 border-t border-groove bg-steel py-3">
-			{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
-			{#if saved && !changed}<Notice
+			{#if wrong}<Notice level="stop"
+					>{wrong}
+					{#if code === 'changed_meanwhile'}<Button look="quiet" onclick={() => load(false)}
+							>Let mine go and look at them as they are</Button
+						>{/if}</Notice
+				>{/if}
+			{#if saved === 'sent' && !changed}<Notice
 					>Saved. Open cases are judged by it from now on; accepted verdicts stay.</Notice
+				>{/if}
+			{#if outbox.writes('/api/policy').length}<Notice level="warn"
+					>Kept on this device; the workshop’s ways change when the server is back.</Notice
 				>{/if}
 			<div class="flex flex-wrap gap-3">
 				<Button type="submit" look="main" disabled={!changed}>Save the workshop’s ways</Button>

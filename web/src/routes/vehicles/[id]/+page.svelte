@@ -3,6 +3,7 @@
 	import { page } from '$app/state';
 	import { Pencil, Ruler } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+	import { outbox } from '$lib/outbox/outbox.svelte';
 	import { session } from '$lib/session.svelte';
 	import { distance, length } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -21,30 +22,52 @@
 	const hub = $derived(vehicle?.axles.flatMap((axle) => axle.hubs).find((row) => row.id === chosen));
 	const design = $derived(session.reference?.designs.find((row) => row.key === hub?.design));
 
-	$effect(() => {
-		ask(api.GET('/api/vehicles/{vehicle_id}', { params: { path } })).then(
-			(found) => {
-				vehicle = found;
-				chosen ||= found.axles[0]?.hubs[0]?.id ?? '';
-			},
-			(error) => (wrong = wordsOf(error))
-		);
-	});
-
-	/** Made here, so that a double click opens one case. */
-	const number = crypto.randomUUID();
-	async function openCase() {
+	$effect(() => void load(path.vehicle_id));
+	async function load(vehicle_id: string) {
 		try {
-			const body = { id: number, vehicle: path.vehicle_id, complaint };
-			const opened = await ask(api.POST('/api/cases', { body }));
-			await goto(`/cases/${opened.id}`);
+			const found = await ask(api.GET('/api/vehicles/{vehicle_id}', { params: { path: { vehicle_id } } }));
+			if (vehicle_id !== page.params.id) return; // another one was gone to meanwhile
+			vehicle = found;
+			chosen ||= found.axles[0]?.hubs[0]?.id ?? '';
 		} catch (error) {
 			wrong = wordsOf(error);
 		}
 	}
 
-	async function save(body: Schemas['VehicleIn']) {
-		vehicle = await ask(api.PUT('/api/vehicles/{vehicle_id}', { params: { path }, body }));
+	/** Made here, so that a double click opens one case. */
+	const number = crypto.randomUUID();
+	const opening = $derived(outbox.of(number));
+	async function openCase() {
+		try {
+			const body = { id: number, vehicle: path.vehicle_id, complaint };
+			const label = `A case of ${vehicle?.label ?? 'this vehicle'}`;
+			const entry = {
+				id: number,
+				caseId: '',
+				label,
+				kind: 'write',
+				method: 'POST',
+				to: '/api/cases',
+				body
+			} as const;
+			if ((await outbox.enter(entry)) === 'sent') await goto(`/cases/${number}`);
+		} catch (error) {
+			wrong = wordsOf(error);
+		}
+	}
+
+	/** A correction that waits on this device is said on the vehicle. */
+	const correcting = $derived(outbox.writes(`/api/vehicles/${path.vehicle_id}`).length > 0);
+	async function save(data: Schemas['VehicleIn'], set_aside: boolean) {
+		const id = crypto.randomUUID();
+		const body = { ...data, change: id, revision: vehicle?.revision ?? 0, set_aside };
+		const [to, label] = [`/api/vehicles/${path.vehicle_id}`, `The correction of ${data.label}`];
+		await outbox.enter({ id, caseId: '', label, kind: 'write', method: 'PUT', to, body });
+		editing = false;
+		await load(path.vehicle_id);
+	}
+	async function reload() {
+		await load(path.vehicle_id);
 		editing = false;
 	}
 </script>
@@ -52,9 +75,14 @@
 <svelte:head><title>{vehicle?.label ?? 'Vehicle'} · Hematite</title></svelte:head>
 
 {#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
+{#if correcting}
+	<Notice level="warn"
+		>A correction of this vehicle waits on this device; it is sent when the server is back.</Notice
+	>
+{/if}
 {#if vehicle && editing}
 	<h1 class="pb-4">Correct {vehicle.label}</h1>
-	<VehicleForm {vehicle} onsave={save} />
+	<VehicleForm {vehicle} onsave={save} onreload={reload} />
 {:else if vehicle}
 	<div class="grid gap-6 wide:grid-cols-[3fr_2fr]">
 		<section class="grid content-start gap-4">
@@ -90,7 +118,11 @@
 					bind:value={complaint}
 					placeholder="Growl from 60 up, worse in right bends"
 				/>
-				<Button type="submit" look="main">Open a case</Button>
+				{#if opening}
+					<Notice level="warn">The case is kept on this device and opened when the server is back.</Notice>
+				{:else}
+					<Button type="submit" look="main">Open a case</Button>
+				{/if}
 			</form>
 			{#if hub && design}
 				<section class="plate grid gap-2" aria-label="Hub {hub.id}">

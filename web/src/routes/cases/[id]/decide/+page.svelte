@@ -34,6 +34,9 @@
 	let wrong = $state('');
 	let deciding = $state.raw<Schemas['DecidingOut'] | null>(null);
 	let asked = 0;
+	const waits = $derived(
+		held.waiting('verdicts').some((entry) => (entry.body as { hub?: string }).hub === hub)
+	);
 	const before = $derived(held.verdicts.filter((row) => row.hub === hub));
 	const accepted = $derived(before.at(-1));
 	const settleHref = $derived(
@@ -81,12 +84,11 @@
 		wrong = '';
 		busy = true;
 		try {
-			const params = { path: { case_id: held.id } };
-			const body = { id: mine.number(hub), hub, choice, reason: against ? own.reason : '' };
-			const made = await ask(api.POST('/api/cases/{case_id}/verdicts', { params, body }));
+			const id = mine.number(hub);
+			const body = { id, hub, choice, seen: judged?.choice ?? '', reason: against ? own.reason : '' };
+			const became = await held.write('verdicts', body, `What is decided at ${hub}`);
 			mine.done(hub);
-			await held.refresh();
-			await goto(`/verdicts/${made.id}`);
+			if (became === 'sent') await goto(`/verdicts/${id}`);
 		} catch (error) {
 			wrong = wordsOf(error);
 		} finally {
@@ -123,7 +125,12 @@
 					>
 				</Notice>
 			{/if}
-			{#if !held.closed}
+			{#if waits}
+				<Notice level="warn"
+					>Decided here and kept on this device. It is frozen when the server has it, if the advice is still
+					what it was.</Notice
+				>
+			{:else if !held.closed}
 				<form
 					class="plate grid gap-3 border-l-blued"
 					onsubmit={(event) => {

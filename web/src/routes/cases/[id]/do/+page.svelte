@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import { useCase } from '$lib/case/case.svelte';
 	import JobChooser from '$lib/prove/JobChooser.svelte';
@@ -16,10 +17,28 @@
 	const params = { path: { case_id: held.id } };
 	/** The job that the address names, by its hub; else the latest. */
 	const asked = $derived(page.url.searchParams.get('hub'));
-	const left = $derived(job?.steps.filter((step) => !step.done).length ?? 0);
+
+	/** Ticks that wait on this device are shown as they were set. */
+	const set = $derived(
+		new Map(
+			held
+				.waiting('job/ticks')
+				.map((entry) => entry.body as Schemas['TickIn'])
+				.filter((row) => row.verdict === job?.verdict?.id)
+				.map((row) => [row.step, row.done] as const)
+		)
+	);
+	const steps = $derived(
+		(job?.steps ?? []).map((step) => ({ ...step, done: set.get(step.id) ?? step.done }))
+	);
+
+	const left = $derived(steps.filter((step) => !step.done).length);
 
 	$effect(() => {
-		const verdict = held.verdicts.filter((row) => row.hub === asked).at(-1)?.id;
+		void held.changes;
+		const verdict = untrack(() => held.verdicts)
+			.filter((row) => row.hub === asked)
+			.at(-1)?.id;
 		let stale = false; // a late answer about another hub's job is not shown
 		ask(api.GET('/api/cases/{case_id}/job', { params: { ...params, query: { verdict } } })).then(
 			(found) => stale || (job = found),
@@ -28,30 +47,11 @@
 		return () => (stale = true);
 	});
 
-	/** Ticks are sent one after another: two at once could answer in the wrong order and untick each other. */
-	let sending = Promise.resolve();
-	let unsent = 0;
-
-	function tick(step: string, done: boolean) {
-		wrong = '';
-		if (job) job = { ...job, steps: job.steps.map((row) => (row.id === step ? { ...row, done } : row)) };
-		unsent += 1;
+	async function tick(step: string, done: boolean) {
 		const verdict = job?.verdict?.id;
-		sending = sending.then(() => send(step, done, verdict));
-	}
-
-	async function send(step: string, done: boolean, verdict = job?.verdict?.id) {
-		try {
-			const body = { id: crypto.randomUUID(), verdict, step, done, note: '' };
-			const found = await ask(api.POST('/api/cases/{case_id}/job/ticks', { params, body }));
-			if (unsent === 1 && job?.verdict?.id === verdict) job = found;
-		} catch (error) {
-			wrong = wordsOf(error);
-			if (job)
-				job = { ...job, steps: job.steps.map((row) => (row.id === step ? { ...row, done: !done } : row)) };
-		} finally {
-			unsent -= 1;
-		}
+		if (!verdict) return;
+		const id = crypto.randomUUID();
+		await held.writeLater('job/ticks', { id, verdict, step, done, note: '' }, 'A step of the job');
 	}
 	const range = (values: number[]) => values.map(torque).join(' to ');
 </script>
@@ -62,10 +62,10 @@
 		<JobChooser jobs={job.jobs} chosen={job.verdict.id} stage="do" />
 		<div>
 			<h1><span class="font-mono">{job.verdict.hub}</span>: {job.verdict.choice_label}</h1>
-			<p class="text-faded">{left ? `${left} of ${job.steps.length} steps left` : 'All steps done'}</p>
+			<p class="text-faded">{left ? `${left} of ${steps.length} steps left` : 'All steps done'}</p>
 		</div>
 		<ol class="grid gap-3">
-			{#each job.steps as step, n (step.id)}
+			{#each steps as step, n (step.id)}
 				<li class="plate grid gap-2 {step.done ? '' : 'border-l-blued'}">
 					<Tick
 						label="{n + 1}. {step.text}"

@@ -39,8 +39,7 @@
 	);
 
 	$effect(() => {
-		void held.recordings; // a new recording, or an answer, is a new proof
-		void held.detail;
+		void held.changes; // a new recording, or an answer, is a new proof
 		void load(held.verdicts.filter((row) => row.hub === asked).at(-1)?.id);
 	});
 
@@ -73,18 +72,20 @@
 		return [date, far].filter(Boolean).join(' or ');
 	}
 
+	/** Made here, so that closing twice closes once. */
+	const closing = crypto.randomUUID();
 	async function close() {
 		wrong = '';
 		try {
 			const body = {
+				id: closing,
 				outcome,
 				due_on: dueOn || null,
 				after_km: km(driven),
 				why: job?.usual_recheck?.why ?? '',
 				unproven_because: because
 			};
-			await ask(api.POST('/api/cases/{case_id}/finish', { params, body }));
-			await held.refresh();
+			await held.write('finish', body, 'Closing this case');
 		} catch (error) {
 			wrong = wordsOf(error);
 		}
@@ -159,6 +160,9 @@
 					</p>
 					<p>{job.recheck.why}</p>
 				</div>
+			{:else if held.waiting('finish').length}
+				<Notice level="warn">Closing waits on this device; the case is closed when the server is back.</Notice
+				>
 			{:else if !held.closed}
 				<form
 					class="plate grid gap-3"

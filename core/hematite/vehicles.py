@@ -75,6 +75,15 @@ class Axle:
     steered: bool = False
 
 
+def _beside(hub: Hub, axle: Axle) -> str:
+    """Return where a hub is on its axle; of twin wheels also whether it is the inner or the outer one."""
+    if hub.side == "centre":
+        return "wheel"
+    own = [other.id for other in axle.hubs if other.side == hub.side]
+    outermost = own[0] if hub.side == "left" else own[-1]
+    return hub.side if len(own) == 1 else f"{hub.side} {'outer' if hub.id == outermost else 'inner'}"
+
+
 @dataclass(frozen=True)
 class Vehicle:
     """Axles from front to back. `rolling_circumference` in metres; None when neither it nor the tyre is known.
@@ -108,6 +117,21 @@ class Vehicle:
         side, design_key = hubs[own].side, hubs[own].design_key
         mirrored_first = (hubs[len(hubs) - 1 - own], *hubs)
         return next((hub for hub in mirrored_first if hub.side != side and hub.design_key == design_key), None)
+
+    def spoken(self) -> dict[str, str]:
+        """Return what people call each hub, by its id: front left, rear wheel, axle 2 right."""
+        return {
+            hub.id: " ".join(part for part in (self._end(n), _beside(hub, axle)) if part)
+            for n, axle in enumerate(self.axles, 1)
+            for hub in axle.hubs
+        }
+
+    def _end(self, axle: int) -> str:
+        if len(self.axles) == 1:
+            return ""
+        if self.is_trailer and len(self.axles) == 2:
+            return ("front axle", "rear axle")[axle - 1]
+        return "front" if axle == 1 else "rear" if axle == len(self.axles) else f"axle {axle}"
 
     @property
     def all_driven(self) -> bool:

@@ -123,6 +123,16 @@ class Bearings(unittest.TestCase):
         """0.4 n for an outer race: order 5.2 fits 13 balls, and neighbours are named: common practice, no source."""
         self.assertIn("13", unknown_families(ear(knocks(5.2)), rotating="inner")[0].note)
 
+    def test_only_a_cage_that_goes_with_its_order_makes_it_a_ball(self) -> None:
+        """Cage and ball follow from one share of the pitch circle: at 9.8 a turn no ball has lines 0.35 beside it."""
+        for order, side, kind in (
+            (5.27, 0.41, "rolling_element"),
+            (9.8, 0.35, "outer_race"),
+            (5.27, 0.63, "outer_race"),
+        ):
+            with self.subTest(order=order, side=side):
+                self.assertEqual(unknown_families(ear(knocks(order, side=side)), rotating="inner")[0].kind, kind)
+
     def test_a_bearing_of_which_only_the_count_is_known(self) -> None:
         """Its rings are heard wherever a usual ratio of sizes puts them, and told apart; hiss is nothing.
 

@@ -2,12 +2,14 @@
 
 import contextlib
 import io
+import tempfile
 import unittest
+from pathlib import Path
 
 import numpy as np
 import soundfile
 from hematite.errors import BadRecording
-from hematite.recordings import Recording, assess_quality, decode, encode_flac, encode_wav, usable
+from hematite.recordings import Recording, assess_quality, decode, encode_flac, encode_wav, measure, usable
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -27,6 +29,27 @@ def found(samples: np.ndarray, rate: int = RATE) -> set[str]:
 
 class Decoding(unittest.TestCase):
     """Any usual rate, depth and channel count to mono floats."""
+
+    def test_measured_without_being_held(self) -> None:
+        """A file's rate and length are those of what is decoded, and what decoding refuses measuring refuses alike."""
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / "a"
+            for kind in ("WAV", "FLAC", "OGG"):
+                soundfile.write(file, hiss(2.5), RATE, format=kind)
+                whole = decode(file)
+                self.assertEqual(measure(file)[0], whole.rate)
+                self.assertAlmostEqual(measure(file)[1], whole.duration, places=3)
+            file.write_text("time_s,a\n" + "\n".join(f"{n / 5000},{n % 7}" for n in range(6000)))
+            self.assertAlmostEqual(measure(file)[1], decode(file).duration)
+            broken = io.BytesIO()
+            soundfile.write(broken, np.array([0.1, np.nan] * 900, np.float32), RATE, format="WAV", subtype="FLOAT")
+            for data in (b"", b"no sound", encode_wav(Recording(hiss(), RATE))[:30], broken.getvalue()):
+                file.write_bytes(data)
+                with self.assertRaises(BadRecording) as measured:
+                    measure(file)
+                with self.assertRaises(BadRecording) as decoded:
+                    decode(file if data else data)
+                self.assertEqual(str(measured.exception), str(decoded.exception))
 
     def test_formats(self) -> None:
         """Every usual format gives the same sound back, to its own resolution."""

@@ -1,20 +1,29 @@
 """The yard, cases and their log, asked for."""
 
+from dataclasses import asdict
 from uuid import UUID
 
 from django.http import HttpRequest
+from hematite.following import columns
 from ninja import Query, Router
 
 from cases import services, shown
-from cases.schemas import CaseIn, CaseOut, StateOut, YardOut
+from cases.schemas import CaseBrief, CaseIn, CaseOut, StateOut, YardOut
 
 router = Router(tags=["cases"])
 
 
 @router.get("/yard", response=YardOut)
-def get_yard(request: HttpRequest, page: int = Query(1, ge=1), search: str = Query("", max_length=80)):
-    """Return a page of vehicles, and the open and lately closed cases."""
-    found = services.yard(request.user, page=page, search=search)
+def get_yard(
+    request: HttpRequest,
+    page: int = Query(1, ge=1),
+    closed_page: int = Query(1, ge=1),
+    search: str = Query("", max_length=80),
+):
+    """Return the day's board, what is due again, a page of vehicles and one of closed cases."""
+    found = services.yard(request.user, page=page, closed_page=closed_page, search=search)
+    found["columns"] = [asdict(column) for column in columns()]
+    found["rechecks"] = [shown.due_out(case) for case in found["rechecks"]]
     found["vehicles"] = [shown.vehicle_brief(vehicle) for vehicle in found["vehicles"]]
     for name in ("open_cases", "closed_cases"):
         found[name] = [shown.case_brief(case) for case in found[name]]
@@ -26,6 +35,12 @@ def open_case(request: HttpRequest, payload: CaseIn):
     """Open a case."""
     case = services.open_case(request.user, payload.vehicle, payload.complaint, case_id=payload.id)
     return 201, shown.case_out(request.user, case)
+
+
+@router.get("/vehicles/{uuid:vehicle_id}/cases", response=list[CaseBrief])
+def list_cases(request: HttpRequest, vehicle_id: UUID):
+    """Return a vehicle's cases, the latest first: its history."""
+    return [shown.case_brief(case) for case in services.history_of(request.user, vehicle_id)]
 
 
 @router.get("/cases/{uuid:case_id}/state", response=StateOut)

@@ -1,6 +1,6 @@
 """Shapes of cases and observations in the API."""
 
-from datetime import datetime
+from datetime import date, datetime
 from uuid import UUID, uuid4
 
 from garage.schemas import VehicleOut
@@ -59,6 +59,7 @@ class CaseBrief(Schema):
     closed_at: datetime | None
     outcome: str
     decided: str
+    waits: str = ""  # what an open one waits for, by the key of a column
     person: str
 
 
@@ -67,13 +68,37 @@ class VehicleBrief(Schema):
 
     id: UUID
     label: str
+    plate: str
     tyre: str
     axles: list[list[str]]
 
 
-class YardOut(Schema):
-    """A page of the yard."""
+class ColumnOut(Schema):
+    """What cases wait for."""
 
+    key: str
+    label: str
+    say: str
+
+
+class DueOut(Schema):
+    """A vehicle that is to be looked at again: by when, why, and after which case."""
+
+    case: UUID
+    vehicle: UUID
+    vehicle_label: str
+    due_on: date
+    after_km: int | None
+    why: str
+    overdue: bool
+
+
+class YardOut(Schema):
+    """The yard: the day's board, what is due again, a page of vehicles and one of closed cases."""
+
+    columns: list[ColumnOut]
+    rechecks: list[DueOut]
+    closed_pages: int
     vehicles: list[VehicleBrief]
     vehicle_count: int
     pages: int

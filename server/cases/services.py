@@ -1,12 +1,15 @@
 """Opening, logging, closing."""
 
 import hashlib
+import json
+from collections.abc import Iterator
 from datetime import timedelta
 from uuid import UUID, uuid4
 
 from django.core.paginator import Paginator
 from django.db import IntegrityError, transaction
-from django.db.models import Count, Prefetch, Q, QuerySet, Sum, prefetch_related_objects
+from django.db.models import Count, Exists, OuterRef, Prefetch, Q, QuerySet, Sum, prefetch_related_objects
+from django.db.models.fields.json import KT
 from django.http import Http404
 from django.utils import timezone
 from garage.services import AXLES, get_vehicle, vehicles_of
@@ -15,13 +18,16 @@ from hematite.evidence import Observation as CoreObservation
 from hematite.evidence import statements
 from hematite.evidence.complaint import read_text
 from hematite.evidence.observations import AT_HUB, CHECK, KINDS
+from hematite.following import Decided, waits_for
 from hematite.proof import read_check
 from people.models import User
 from workshop.refusals import Refusal
 
 from cases.models import Case, Observation
 
-PAGE_SIZE = 24
+PAGE_SIZE, CLOSED_SIZE = 24, 8
+MOST_OPEN, MOST_DUE = 200, 50  # on one board; the search finds the others
+SOON = timedelta(days=14)
 
 
 def cases_of(user: User) -> QuerySet[Case]:
@@ -76,28 +82,77 @@ def open_case_of(user: User, case_id: UUID, *, alone: bool = False) -> Case:
     return case
 
 
-def _verdicts_in_brief() -> Prefetch:
-    """Prefetch what was decided without what it rests on, which is a hundred times as much."""
-    verdicts = Case.verdicts.rel.related_model.objects.only("case", "hub", "choice", "at")
-    return Prefetch("verdicts", verdicts)
+def yard(user: User, *, page: int, closed_page: int, search: str) -> dict:
+    """Return the day's board, what is due again, vehicles and closed cases, as far as they answer to a search.
 
-
-def yard(user: User, *, page: int, search: str) -> dict:
-    """Return a page of vehicles and a page of open cases: a constant number of queries."""
-    vehicles = vehicles_of(user).filter(label__icontains=search) if search else vehicles_of(user)
+    A constant number of queries.
+    """
+    vehicles, cases = vehicles_of(user), Case.objects.seen_by(user)
+    for word in search.split():
+        named = Q(label__icontains=word) | Q(plate__icontains=word) | Q(tyre__icontains=word)
+        spoken = Q(complaint__icontains=word) | Q(outcome__icontains=word)
+        of_vehicle = Q(vehicle__label__icontains=word) | Q(vehicle__plate__icontains=word)
+        vehicles, cases = vehicles.filter(named), cases.filter(of_vehicle | spoken)
     # Prefetched, not joined: joined, MariaDB starts from the people and sorts every case of the workshop.
-    listed = Case.objects.seen_by(user).prefetch_related("vehicle", "opened_by", _verdicts_in_brief())
-    open_cases = listed.filter(closed_at=None)
-    closed = listed.exclude(closed_at=None).order_by("-closed_at")
+    shown = cases.prefetch_related("opened_by", *(f"vehicle__{path}" for path in ("axles", "axles__hubs")))
     pages = Paginator(vehicles, PAGE_SIZE)
+    closed = Paginator(
+        shown.exclude(closed_at=None).prefetch_related(_verdicts_in_brief()).order_by("-closed_at"), CLOSED_SIZE
+    )
     return {
         "vehicles": list(pages.get_page(page)),
         "vehicle_count": pages.count,
         "pages": pages.num_pages,
-        "open_cases": list(open_cases[:PAGE_SIZE]),
-        "open_count": open_cases.count(),
-        "closed_cases": list(closed[:6]),
+        "open_cases": _open(shown.filter(closed_at=None)),
+        "open_count": cases.filter(closed_at=None).count(),
+        "closed_cases": list(closed.get_page(closed_page)),
+        "closed_pages": closed.num_pages,
+        "rechecks": _due(cases),
     }
+
+
+def _open(cases: QuerySet[Case]) -> list[Case]:
+    """Return the open cases, each with what it `waits` for."""
+    recorded, logged = Case.recordings.rel.related_model, Observation
+    of_case = {"case": OuterRef("pk"), "withdrawn": False}
+    found = Exists(logged.objects.filter(**of_case).exclude(kind__in=("complaint", "note", "made_safe")))
+    heard = Exists(recorded.objects.filter(**of_case))
+    rows = list(
+        cases.annotate(found=found | heard).prefetch_related(_verdicts_in_brief(), "verdicts__ticks")[:MOST_OPEN]
+    )
+    for case in rows:
+        case.waits = waits_for(list(_decided(case)), found=case.found)
+    return rows
+
+
+def _verdicts_in_brief() -> Prefetch:
+    """Prefetch what was decided without what it rests on, a hundred times as much, but for the ways of its job."""
+    verdicts = Case.verdicts.rel.related_model.objects.only("case", "hub", "choice", "at")
+    return Prefetch("verdicts", verdicts.annotate(ways=KT("snapshot__policy__schools")))
+
+
+def _decided(case: Case) -> Iterator[Decided]:
+    designs = {hub.name: hub.design for axle in case.vehicle.axles.all() for hub in axle.hubs.all()}
+    for verdict in {row.hub: row for row in case.verdicts.all()}.values():
+        if verdict.hub in designs:
+            done = {tick.step: tick.done for tick in verdict.ticks.all()}
+            ticked = {step for step, on in done.items() if on}
+            yield Decided(verdict.choice, designs[verdict.hub], json.loads(verdict.ways or "{}"), ticked)
+
+
+def history_of(user: User, vehicle_id: UUID) -> list[Case]:
+    """Return a vehicle's cases, the latest first. Raises Http404 for one of another workshop."""
+    vehicle = get_vehicle(user, vehicle_id)
+    cases = vehicle.cases.select_related("vehicle", "opened_by").prefetch_related(_verdicts_in_brief())
+    return list(cases.order_by("-opened_at")[:MOST_OPEN])
+
+
+def _due(cases: QuerySet[Case]) -> list[Case]:
+    """Return the closed cases whose vehicle is to be looked at again by soon, and has not been since: soonest first."""
+    since = Exists(Case.objects.filter(vehicle=OuterRef("vehicle"), opened_at__gt=OuterRef("closed_at")))
+    soon = timezone.localdate() + SOON
+    due = cases.filter(recheck__due_on__lte=soon, closed_at__isnull=False).exclude(since)
+    return list(due.select_related("recheck").prefetch_related("vehicle").order_by("recheck__due_on")[:MOST_DUE])
 
 
 @transaction.atomic

@@ -1,5 +1,6 @@
 """Rows as the screens see them."""
 
+from django.utils import timezone
 from garage.core import described
 from garage.models import Vehicle
 from hematite.evidence import words_of
@@ -25,6 +26,7 @@ def case_brief(case: Case) -> dict:
     """Return a case for a list."""
     return {
         "decided": _decided(case),
+        "waits": getattr(case, "waits", ""),
         "id": case.id,
         "vehicle": case.vehicle_id,
         "vehicle_label": case.vehicle.label,
@@ -41,8 +43,23 @@ def vehicle_brief(vehicle: Vehicle) -> dict:
     return {
         "id": vehicle.id,
         "label": vehicle.label,
+        "plate": vehicle.plate,
         "tyre": vehicle.tyre,
         "axles": [[hub.name for hub in axle.hubs.all()] for axle in vehicle.axles.all()],
+    }
+
+
+def due_out(case: Case) -> dict:
+    """Return a recheck that is due, or soon will be."""
+    recheck = case.recheck
+    return {
+        "case": case.id,
+        "vehicle": case.vehicle_id,
+        "vehicle_label": case.vehicle.label,
+        "due_on": recheck.due_on,
+        "after_km": recheck.after_km,
+        "why": recheck.why,
+        "overdue": recheck.due_on < timezone.localdate(),
     }
 
 

@@ -54,11 +54,14 @@ def described(vehicle: Vehicle, core: CoreVehicle | None = None) -> dict:
     shown = vehicle_json(vehicle) | {
         "id": vehicle.id,
         "revision": vehicle.revision,
+        "plate": vehicle.plate,
         "circumference_m": core.circumference,
     }
+    spoken = core.spoken()
     for axle in shown["axles"]:
         for hub in axle["hubs"]:
             known = core.hub(hub["id"])
+            hub["words"] = spoken[hub["id"]]
             hub["rotating_ring"] = known.rotating
             hub["window_min_mm"], hub["window_max_mm"] = known.play_window_mm
             hub["window_source"] = known.window_source

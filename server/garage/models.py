@@ -15,6 +15,7 @@ class Vehicle(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="vehicles")
     label = models.CharField(max_length=80)
+    plate = models.CharField(max_length=20, blank=True)
     tyre = models.CharField(max_length=40, blank=True)
     rolling_circumference_m = models.FloatField(null=True, blank=True, validators=[MinValueValidator(0.1)])
     age_years = models.FloatField(null=True, blank=True, validators=[MinValueValidator(0)])

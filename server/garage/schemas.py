@@ -53,6 +53,7 @@ class VehicleIn(Schema):
 
     id: UUID = Field(default_factory=uuid4)
     label: str = Field(min_length=1, max_length=80)
+    plate: str = Field("", max_length=20)
     tyre: str = Field("", max_length=40)
     rolling_circumference_m: float | None = limited("circumference_m")
     age_years: float | None = limited("age_years")
@@ -100,6 +101,7 @@ class HubOut(HubIn):
     """A hub with what follows from it."""
 
     id: str
+    words: str
     window_min_mm: float
     window_max_mm: float
     window_source: str
@@ -160,6 +162,7 @@ class VehicleOut(Schema):
     id: UUID
     revision: int
     label: str
+    plate: str
     tyre: str
     rolling_circumference_m: float | None
     age_years: float | None

@@ -93,7 +93,7 @@ def _stored(vehicle: Vehicle, data: dict) -> Vehicle:
         low, high = hub.play_window_mm
         if low > high:
             raise Refusal("window", f"{hub.id}: the least play is more than the most. Swap them.", status=422)
-    vehicle.label, vehicle.tyre = data["label"], data.get("tyre") or ""
+    vehicle.label, vehicle.plate, vehicle.tyre = data["label"], data.get("plate") or "", data.get("tyre") or ""
     vehicle.rolling_circumference_m = data.get("rolling_circumference_m")
     vehicle.age_years, vehicle.distance_km = data.get("age_years"), data.get("distance_km")
     vehicle.duty = [one_of(word, duties(), "kind of duty") for word in data.get("duty") or []]

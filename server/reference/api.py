@@ -63,6 +63,23 @@ class WitnessTable(Schema):
     options: list[OptionOut]
 
 
+class KindAxleOut(Schema):
+    """An axle as it usually is on a kind of vehicle."""
+
+    design: str
+    wheels: int
+    driven: bool
+    steered: bool
+
+
+class KindOut(Schema):
+    """A kind of vehicle to begin from, axles from front to back."""
+
+    key: str
+    words: str
+    axles: list[KindAxleOut]
+
+
 class PartOut(Schema):
     """A part of a hub design."""
 
@@ -134,6 +151,7 @@ class ReferenceOut(Schema):
     causes: list[OptionOut]
     conditions: list[OptionOut]
     duties: list[OptionOut]
+    kinds: list[KindOut]
     line_kinds: list[OptionOut]
     captures: list[CaptureOut]
     passes: list[OptionOut]
@@ -180,6 +198,12 @@ def _captures() -> list[dict]:
     ]
 
 
+def _kind(key: str, row: dict) -> dict:
+    fields = ("design", "wheels", "driven", "steered")
+    axles = [dict(zip(fields, axle, strict=True)) for axle in row["axles"]]
+    return {"key": key, "words": row["label"], "axles": axles}
+
+
 def _quantity(key: str, row: dict) -> dict:
     units = [{"offset": 0.0} | {k: unit[k] for k in unit if k != "source"} for unit in row["units"]]
     return {"key": key, "label": row["label"], "units": units}
@@ -202,6 +226,7 @@ def get_reference(request: HttpRequest):
         "causes": _causes(),
         "conditions": [{"key": key, "words": key.replace("_", " ")} for key in CONDITIONS],
         "duties": [{"key": key, "words": words} for key, words in duties().items()],
+        "kinds": [_kind(key, row) for key, row in table("vehicle_kinds.toml").items()],
         "line_kinds": [{"key": key, "words": row["short"]} for key, row in table("families/kinds.toml").items()],
         "captures": _captures(),
         "passes": [{"key": key, "words": words} for key, words in PASSES.items()],

@@ -3,18 +3,23 @@
 from hematite.following.advice import NextTest, next_job, next_test, settling_test
 from hematite.following.looks import Look, Progress, applicable, looks
 from hematite.following.overturning import Contradiction, Overturner, contradictions, overturners
+from hematite.following.waiting import Decided, Waiting, columns, waits_for
 
 __all__ = [
     "Contradiction",
+    "Decided",
     "Look",
     "NextTest",
     "Overturner",
     "Progress",
+    "Waiting",
     "applicable",
+    "columns",
     "contradictions",
     "looks",
     "next_job",
     "next_test",
     "overturners",
     "settling_test",
+    "waits_for",
 ]

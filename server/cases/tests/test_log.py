@@ -1,14 +1,19 @@
 """The log: appended, superseded, never edited; and the yard in a constant number of queries."""
 
 import uuid
+from datetime import date, datetime, timedelta
 from unittest import mock
 
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
 from garage.models import Axle, Hub, Vehicle
-from workshop.tests.people import WorkshopTestCase
+from jobs.models import Recheck
+from workshop.tests.people import WorkshopTestCase, vehicle_data
 
 from cases.models import Case, Observation
+
+date_of = datetime.fromisoformat
 
 
 class Log(WorkshopTestCase):
@@ -17,6 +22,15 @@ class Log(WorkshopTestCase):
     def log(self) -> list[dict]:
         """Return the case's log."""
         return self.client.get(f"/api/cases/{self.case.id}").json()["observations"]
+
+    def test_found_when_it_was_found(self) -> None:
+        """An entry that waited a day on a device was found a day ago, and stands where it came in."""
+        early = self.observe("A1L", "spin", {"answer": "rumbles"}, waited_s=86_400).json()
+        self.observe("A1R", "spin", {"answer": "free"})
+        waited = date_of(early["at"]) - date_of(early["found_at"])
+        self.assertAlmostEqual(waited.total_seconds(), 86_400, delta=5)
+        self.assertEqual([row["hub"] for row in self.log()][-2:], ["A1L", "A1R"])
+        self.assertEqual(self.observe("A1L", "rock", {"answer": "nothing"}, waited_s=-4).status_code, 422)
 
     def test_superseding(self) -> None:
         """A correction supersedes; the old entry stays and no longer counts."""
@@ -114,6 +128,52 @@ class Yard(WorkshopTestCase):
         few = self.queries()
         self.grow(200, 300)
         self.assertEqual(self.queries(), few)
+
+    def test_the_board_by_what_cases_wait_for(self) -> None:
+        """From opened to proven a case goes through every column, and is looked for by any word of it."""
+        waits = lambda: self.client.get("/api/yard").json()["open_cases"][0]["waits"]  # noqa: E731
+        said = [waits()]
+        self.observe("A1L", "spin", {"answer": "rumbles"})
+        said.append(waits())
+        decided = {"hub": "A1L", "choice": "replace_unit", "reason": "worn"}
+        verdict = self.send(f"cases/{self.case.id}/verdicts", decided).json()["id"]
+        said.append(waits())
+        for step in self.client.get(f"/api/cases/{self.case.id}/job").json()["steps"]:
+            tick = {"id": str(uuid.uuid4()), "verdict": verdict, "step": step["id"], "done": True}
+            self.send(f"cases/{self.case.id}/job/ticks", tick)
+        said.append(waits())
+        columns = [column["key"] for column in self.client.get("/api/yard").json()["columns"]]
+        self.assertEqual(said, columns)
+        self.send(f"vehicles/{self.vehicle.id}", vehicle_data() | {"revision": 1, "plate": "KRO 17"}, method="put")
+        for word, found in (("wheels", 1), ("kro", 1), ("test kro", 1), ("kro nothing", 0), ("Zeppelin", 0)):
+            yard = self.client.get(f"/api/yard?search={word}").json()
+            self.assertEqual((yard["open_count"], len(yard["open_cases"])), (found, found), word)
+
+    def test_what_is_due_again_until_it_comes_back(self) -> None:
+        """A recheck due soon or overdue is listed, and the vehicle's history; a new case of the vehicle ends it."""
+        self.finish(timezone.localdate() + timedelta(days=3))
+        (due,) = self.client.get("/api/yard").json()["rechecks"]
+        self.assertEqual((due["vehicle_label"], due["overdue"]), ("Test van", False))
+        Recheck.objects.update(due_on=timezone.localdate() - timedelta(days=3))
+        self.assertTrue(self.client.get("/api/yard").json()["rechecks"][0]["overdue"])
+        self.assertEqual(self.neighbour.get("/api/yard").json()["rechecks"], [])
+        again = self.send("cases", {"vehicle": str(self.vehicle.id), "complaint": "Back again"}).json()["id"]
+        self.assertEqual(self.client.get("/api/yard").json()["rechecks"], [])
+        history = self.client.get(f"/api/vehicles/{self.vehicle.id}/cases").json()
+        self.assertEqual([row["id"] for row in history], [again, str(self.case.id)])
+        self.assertEqual(self.neighbour.get(f"/api/vehicles/{self.vehicle.id}/cases").status_code, 404)
+
+    def test_a_recheck_by_the_evening_of_another_continent(self) -> None:
+        """What is today where the workshop lies may be yesterday at the server; two days ago is past everywhere."""
+        early = {"outcome": "Quiet", "due_on": str(timezone.localdate() - timedelta(days=2)), "why": "nuts"}
+        self.assertEqual(self.send(f"cases/{self.case.id}/finish", early).json()["code"], "recheck_past")
+        self.assertEqual(self.finish(timezone.localdate() - timedelta(days=1)).status_code, 200)
+
+    def finish(self, due_on: date):
+        """Close the case, with the same closing sent twice: it is closed once."""
+        body = {"outcome": "Quiet", "due_on": str(due_on), "why": "nuts"}
+        self.assertEqual(self.send(f"cases/{self.case.id}/finish", body).status_code, 200)
+        return self.send(f"cases/{self.case.id}/finish", body)
 
     def test_pages_and_search(self) -> None:
         """Pages hold 24; search finds by name."""

@@ -1,5 +1,7 @@
 """Vehicles of every shape, and those that cannot be."""
 
+import uuid
+
 from hematite.hubs import designs
 from workshop.tests.people import WorkshopTestCase, hub_data, vehicle_data
 
@@ -60,6 +62,16 @@ class Vehicles(WorkshopTestCase):
         """Send a corrected vehicle as somebody does who has just looked at it."""
         seen = {"revision": self.client.get(f"/api/vehicles/{self.vehicle.id}").json()["revision"]}
         return self.send(f"vehicles/{self.vehicle.id}", data | seen | more, method="put")
+
+    def test_sent_twice_is_one(self) -> None:
+        """A vehicle, and a correction, by their numbers; another workshop's number is taken."""
+        new = vehicle_data("Twice") | {"id": str(uuid.uuid4())}
+        self.assertEqual([self.send("vehicles", new).status_code for _ in range(2)], [201, 201])
+        self.assertEqual(self.client.get("/api/yard?search=Twice").json()["vehicle_count"], 1)
+        self.assertEqual(self.send("vehicles", new, client=self.neighbour).json()["code"], "id_taken")
+        change = vehicle_data("Twice again") | {"revision": 1, "change": str(uuid.uuid4())}
+        answers = [self.send(f"vehicles/{new['id']}", change, method="put") for _ in range(2)]
+        self.assertEqual([(a.status_code, a.json()["revision"]) for a in answers], [(200, 2), (200, 2)])
 
     def test_hubs_are_named_by_axle_and_side(self) -> None:
         """Whatever a client calls them: names go into file names and addresses."""

@@ -72,6 +72,22 @@ class Verdicts(WorkshopTestCase):
         (row,) = self.client.get("/api/yard").json()["open_cases"]
         self.assertEqual(row["decided"], "A1L: leave it, with a recheck")
 
+    def test_decided_on_an_advice_that_has_changed(self) -> None:
+        """What waited on a device is not frozen as if it were decided on what is advised by now."""
+        self.observe("A1L", "part", {"part": "unit", "finds": ["blue"]})
+        late = {"hub": "A1L", "choice": "leave", "seen": "leave", "reason": ""}
+        refused = self.send(f"cases/{self.case.id}/verdicts", late)
+        self.assertEqual((refused.status_code, refused.json()["code"]), (409, "advice_changed"))
+
+    def test_a_departure_sent_twice_is_one(self) -> None:
+        """By its number; the number of another is refused."""
+        way = {"id": str(uuid.uuid4()), "school": "sides", "option": "both", "reason": "the driver asks for it"}
+        for _ in range(2):
+            self.assertEqual(self.send(f"cases/{self.case.id}/departures", way).status_code, 201)
+        self.assertEqual(Departure.objects.count(), 1)
+        other = self.send(f"cases/{self.case.id}/departures", way | {"option": "one"})
+        self.assertEqual(other.json()["code"], "id_taken")
+
     def test_a_reason_for_the_advice_itself_is_none(self) -> None:
         """What was typed before going back to the advice is not frozen as a decision against it."""
         number = self.accept("replace_unit", "The driver sells it on Friday").json()["id"]

@@ -52,10 +52,9 @@ class BrowserTestCase(StaticLiveServerTestCase):
         super().tearDownClass()
 
     def open(self, *, size: dict[str, int] | None = None, **options: object) -> Page:
-        """Return a page of a new context."""
-        self.context: BrowserContext = self.browser.new_context(
-            base_url=self.live_server_url, viewport=size or DESKTOP, permissions=["microphone"], **options
-        )
+        """Return a page of a new context. Without the app's service worker, past which no route reaches."""
+        usual = {"base_url": self.live_server_url, "permissions": ["microphone"], "service_workers": "block"}
+        self.context: BrowserContext = self.browser.new_context(viewport=size or DESKTOP, **(usual | options))
         self.context.set_default_timeout(15_000)
         self.addCleanup(self.context.close)
         self.faults: list[str] = []

@@ -46,7 +46,7 @@ class Hands(BrowserTestCase):
         expect(page.get_by_role("button", name=re.compile("A2R.*free"))).to_be_visible()
         self.assertEqual(self.answers("spin"), {"A1L": "rumbles", "A1R": "free", "A2L": "free", "A2R": "free"})
         page.keyboard.press("w")
-        expect(page.get_by_role("button", name=re.compile("^A1L"))).to_contain_text("1 of")
+        expect(page.get_by_role("button", name=re.compile("A1L"))).to_contain_text("1 of")
         self.assertEqual(self.faults, [])
 
     def test_one_test_at_a_time(self) -> None:
@@ -126,7 +126,7 @@ class Hands(BrowserTestCase):
                 page.set_viewport_size(size)
                 page.goto(f"/cases/{case.id}")
                 for name in names:
-                    expect(page.get_by_role("button", name=re.compile(f"^{name}"))).to_be_visible()
+                    expect(page.get_by_role("button", name=re.compile(rf"\b{name}\b"))).to_be_visible()
                 self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), size["width"])
             page.keyboard.press(str(len(names)))
             expect(page.get_by_role("list", name=f"Tests at {names[-1]}")).to_be_visible()
@@ -150,13 +150,15 @@ class Hands(BrowserTestCase):
             ("/test/spring_touch?hub=A1L", "radio", "nothing felt"),
             ("/test/heat?hub=A1L", "textbox", "Near the cap, A1L"),
             ("/hear?hub=A1L", "button", "Record A1L"),
+            ("/decide?hub=A1L", "button", "Accept: "),
         ):
             page.goto(f"/cases/{self.case.id}{path}")
             box = page.get_by_role(role, name=name).first.bounding_box()
             with self.subTest(path):
-                self.assertLess(box["y"], 700)
                 self.assertLess(box["y"] + box["height"], 844 - 48)
-                self.assertGreaterEqual(box["height"], 56)
+                if "decide" not in path:  # which is not answered in a row with gloves on
+                    self.assertLess(box["y"], 700)
+                    self.assertGreaterEqual(box["height"], 56)
         self.assertEqual(page.locator("kbd:visible").count(), 0)
         bars = (page.locator("header"), page.get_by_role("navigation", name="Stages of the work"))
         self.assertLessEqual(sum(bar.bounding_box()["height"] for bar in bars), 104)

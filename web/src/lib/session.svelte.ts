@@ -1,3 +1,4 @@
+import { keepAnswersOf } from './offline';
 import { api, ask, onSignedOut, Refused, type Schemas } from './api/client';
 
 type Light = 'day' | 'under';
@@ -43,6 +44,7 @@ class Session {
 		this.demo = session.demo;
 		this.expired = false;
 		this.person = session.person;
+		await keepAnswersOf(session.person ? String(session.person.id) : '');
 		if (session.person) {
 			this.units = session.person.units;
 			if (session.person.light) this.#setLight(session.person.light as Light);

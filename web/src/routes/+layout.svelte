@@ -5,6 +5,8 @@
 	import { CloudOff, Flashlight, Keyboard, LogOut, Sun, Wrench } from '@lucide/svelte';
 	import type { Snippet } from 'svelte';
 	import { bindKeys, press } from '$lib/keys.svelte';
+	import { connection } from '$lib/connection.svelte';
+	import { moment } from '$lib/dates';
 	import { outbox } from '$lib/outbox/outbox.svelte';
 	import OutboxTray from '$lib/outbox/OutboxTray.svelte';
 	import { session } from '$lib/session.svelte';
@@ -102,7 +104,17 @@
 			<Button onclick={() => session.load()}>Try again</Button>
 		</Notice>
 	{:else if session.state === 'in' || (session.state === 'out' && page.url.pathname === '/sign-in')}
-		{#if session.state === 'in'}<OutboxTray /><CutOff />{/if}
+		{#if session.state === 'in'}
+			{#if connection.since}
+				<div class="pb-3">
+					<Notice level="warn"
+						>The server cannot be reached. This is what this device saw last, {moment(connection.since)}. Work
+						on: what you enter is kept here and sent when it is back.</Notice
+					>
+				</div>
+			{/if}
+			<OutboxTray /><CutOff />
+		{/if}
 		{@render children()}
 	{/if}
 </main>

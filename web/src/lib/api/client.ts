@@ -1,4 +1,6 @@
 import createClient from 'openapi-fetch';
+import { connection } from '$lib/connection.svelte';
+import { KEPT_SINCE } from '$lib/offline';
 import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];
@@ -33,6 +35,9 @@ api.use({
 	onRequest({ request }) {
 		request.headers.set('X-CSRFToken', csrfToken());
 		return request;
+	},
+	onResponse({ response }) {
+		connection.answered(response.headers.get(KEPT_SINCE));
 	}
 });
 

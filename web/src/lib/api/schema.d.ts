@@ -189,7 +189,7 @@ export interface paths {
         };
         /**
          * Get Yard
-         * @description Return a page of vehicles, and the open and lately closed cases.
+         * @description Return the day's board, what is due again, a page of vehicles and one of closed cases.
          */
         get: operations["cases_api_get_yard"];
         put?: never;
@@ -214,6 +214,26 @@ export interface paths {
          * @description Open a case.
          */
         post: operations["cases_api_open_case"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Cases
+         * @description Return a vehicle's cases, the latest first: its history.
+         */
+        get: operations["cases_api_list_cases"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1176,6 +1196,32 @@ export interface components {
             fine: boolean;
         };
         /**
+         * KindAxleOut
+         * @description An axle as it usually is on a kind of vehicle.
+         */
+        KindAxleOut: {
+            /** Design */
+            design: string;
+            /** Wheels */
+            wheels: number;
+            /** Driven */
+            driven: boolean;
+            /** Steered */
+            steered: boolean;
+        };
+        /**
+         * KindOut
+         * @description A kind of vehicle to begin from, axles from front to back.
+         */
+        KindOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Axles */
+            axles: components["schemas"]["KindAxleOut"][];
+        };
+        /**
          * MarkOut
          * @description A state of the vehicle that may be marked, and the single key that marks it.
          */
@@ -1240,6 +1286,8 @@ export interface components {
             conditions: components["schemas"]["OptionOut"][];
             /** Duties */
             duties: components["schemas"]["OptionOut"][];
+            /** Kinds */
+            kinds: components["schemas"]["KindOut"][];
             /** Line Kinds */
             line_kinds: components["schemas"]["OptionOut"][];
             /** Captures */
@@ -1427,6 +1475,8 @@ export interface components {
             bearings: components["schemas"]["BearingIn"][];
             /** Id */
             id: string;
+            /** Words */
+            words: string;
             /** Window Min Mm */
             window_min_mm: number;
             /** Window Max Mm */
@@ -1480,6 +1530,8 @@ export interface components {
             revision: number;
             /** Label */
             label: string;
+            /** Plate */
+            plate: string;
             /** Tyre */
             tyre: string;
             /** Rolling Circumference M */
@@ -1567,6 +1619,11 @@ export interface components {
             /** Label */
             label: string;
             /**
+             * Plate
+             * @default
+             */
+            plate: string;
+            /**
              * Tyre
              * @default
              */
@@ -1599,6 +1656,11 @@ export interface components {
             id?: string;
             /** Label */
             label: string;
+            /**
+             * Plate
+             * @default
+             */
+            plate: string;
             /**
              * Tyre
              * @default
@@ -1729,8 +1791,54 @@ export interface components {
             outcome: string;
             /** Decided */
             decided: string;
+            /**
+             * Waits
+             * @default
+             */
+            waits: string;
             /** Person */
             person: string;
+        };
+        /**
+         * ColumnOut
+         * @description What cases wait for.
+         */
+        ColumnOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Say */
+            say: string;
+        };
+        /**
+         * DueOut
+         * @description A vehicle that is to be looked at again: by when, why, and after which case.
+         */
+        DueOut: {
+            /**
+             * Case
+             * Format: uuid
+             */
+            case: string;
+            /**
+             * Vehicle
+             * Format: uuid
+             */
+            vehicle: string;
+            /** Vehicle Label */
+            vehicle_label: string;
+            /**
+             * Due On
+             * Format: date
+             */
+            due_on: string;
+            /** After Km */
+            after_km: number | null;
+            /** Why */
+            why: string;
+            /** Overdue */
+            overdue: boolean;
         };
         /**
          * VehicleBrief
@@ -1744,6 +1852,8 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+            /** Plate */
+            plate: string;
             /** Tyre */
             tyre: string;
             /** Axles */
@@ -1751,9 +1861,15 @@ export interface components {
         };
         /**
          * YardOut
-         * @description A page of the yard.
+         * @description The yard: the day's board, what is due again, a page of vehicles and one of closed cases.
          */
         YardOut: {
+            /** Columns */
+            columns: components["schemas"]["ColumnOut"][];
+            /** Rechecks */
+            rechecks: components["schemas"]["DueOut"][];
+            /** Closed Pages */
+            closed_pages: number;
             /** Vehicles */
             vehicles: components["schemas"]["VehicleBrief"][];
             /** Vehicle Count */
@@ -1797,6 +1913,11 @@ export interface components {
             outcome: string;
             /** Decided */
             decided: string;
+            /**
+             * Waits
+             * @default
+             */
+            waits: string;
             /** Person */
             person: string;
             /** State */
@@ -3732,6 +3853,7 @@ export interface operations {
         parameters: {
             query?: {
                 page?: number;
+                closed_page?: number;
                 search?: string;
             };
             header?: never;
@@ -3771,6 +3893,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+        };
+    };
+    cases_api_list_cases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseBrief"][];
                 };
             };
         };

@@ -9,8 +9,10 @@
 	import { useCase } from './case.svelte';
 	import { entryWords } from './entry.svelte';
 	import HowTo from './HowTo.svelte';
+	import HubName from './HubName.svelte';
 	import { chosenHub, hubAfter } from './hub.svelte';
 	import HubChooser from './HubChooser.svelte';
+	import SameElsewhere from './SameElsewhere.svelte';
 	import TestEntry from './TestEntry.svelte';
 
 	interface Props {
@@ -43,7 +45,7 @@
 <!-- On a phone the answers stand under the hubs, and what to do below them. -->
 <div class="grid gap-4 wide:grid-cols-2 wide:grid-rows-[auto_1fr] wide:gap-6">
 	<section class="grid content-start gap-3">
-		<h1>{title} <span class="font-mono">{hub}</span></h1>
+		<h1>{title} <HubName {hub} /></h1>
 		<HubChooser selected={hub} {notes} />
 	</section>
 	<section class="grid content-start gap-4 wide:col-start-2 wide:row-span-2 wide:row-start-1">
@@ -58,6 +60,7 @@
 		{/if}
 		{#if row}
 			{#key hub + row.key}<TestEntry witness={row.key} {hub} />{/key}
+			<SameElsewhere witness={row.key} />
 			<div><Button onclick={next} hotkey="n">Next hub</Button></div>
 		{:else}
 			<p class="plate">This hub’s design is not opened: it is judged from outside and replaced whole.</p>

@@ -8,6 +8,8 @@ export type { Shown } from './send';
 
 type Listener = (entry: Entry, shown: Shown | null) => void;
 
+/** How long until it is tried again, twice as long each time: where the line was cut, and where the server fails. */
+const CUT_MS = 500;
 const RETRY_MS = 3000;
 const LONGEST_MS = 60_000;
 const SIGNED_OUT = 401;
@@ -24,6 +26,8 @@ class Outbox {
 	/** Why nothing goes out at all. */
 	stopped = $state<'' | 'offline' | 'signed out'>('');
 	#owner = 0;
+	/** How often in a row no server answered. */
+	#cuts = 0;
 	#running: Promise<void> | undefined;
 	#timer: ReturnType<typeof setTimeout> | undefined;
 	#listeners: Listener[] = [];
@@ -153,10 +157,11 @@ class Outbox {
 			this.stopped = await this.#deliver(next);
 			if (this.stopped) break;
 		}
-		const failed = this.entries.filter((entry) => entry.state === 'failed');
-		const tries = Math.min(...failed.map((entry) => entry.tries), this.stopped === 'offline' ? 1 : Infinity);
-		if (tries === Infinity) return;
-		this.#timer = setTimeout(() => void this.flush(), Math.min(RETRY_MS * 2 ** (tries - 1), LONGEST_MS));
+		this.#cuts = this.stopped === 'offline' ? this.#cuts + 1 : 0;
+		const failed = this.entries.filter((entry) => entry.state === 'failed').map((entry) => entry.tries);
+		const waits = this.#cuts ? CUT_MS * 2 ** (this.#cuts - 1) : RETRY_MS * 2 ** (Math.min(...failed) - 1);
+		if (this.#cuts || failed.length)
+			this.#timer = setTimeout(() => void this.flush(), Math.min(waits, LONGEST_MS));
 	}
 
 	/** The next to be sent: none that corrects an entry which is not yet there, or overwrites a write that is not. */

@@ -24,31 +24,37 @@
 	]);
 	// svelte-ignore state_referenced_locally
 	let sorted = $state(
-		files.map((file) => ({ file, place: placeByName(file.name, held.hubs, axleOf), wrong: '' }))
+		files.map((file) => ({ file, place: placeByName(file.name, held.hubs, axleOf), wrong: '', id: '' }))
 	);
-	let done = $state(0);
-	let sending = $state(false);
 	const chosen = $derived(sorted.filter((row) => row.place));
+	/** The numbers under which files are kept, by their place in the list. */
+	let numbers = $state.raw<string[]>([]);
+	let keeping = $state(false);
+	const left = $derived(numbers.filter((id) => outbox.of(id)).length);
 
+	/** All are kept on this device first, then sent: whatever happens to page or line, none is lost or sent twice. */
 	async function send() {
-		sending = true;
+		keeping = true;
+		const kept: string[] = [];
 		for (const row of chosen) {
 			try {
 				const sound = await readable(row.file);
 				const id = crypto.randomUUID();
 				const made = { ...make(row.place), place: row.place };
 				const label = `${row.file.name} at ${row.place}`;
-				await outbox.add({ id, caseId: held.id, label, kind: 'recording', made, sound });
-				row.wrong = outbox.refusalOf(id) ?? '';
+				await outbox.keep({ id, caseId: held.id, label, kind: 'recording', made, sound });
+				row.id = id;
+				kept.push(id);
 			} catch (error) {
 				row.wrong = wordsOf(error);
 			}
-			done += 1;
 		}
-		sending = false;
-		await held.refresh();
-		if (chosen.every((row) => !row.wrong)) ondone();
+		numbers = kept;
+		keeping = false;
+		await outbox.flush();
+		if (chosen.every((row) => !row.wrong && !outbox.of(row.id))) ondone();
 	}
+	const wrongOf = (row: { id: string; wrong: string }) => row.wrong || outbox.refusalOf(row.id);
 </script>
 
 <section class="plate grid gap-3 border-l-ochre" aria-label="Sort the files">
@@ -58,21 +64,23 @@
 			<li class="grid items-end gap-2 sm:grid-cols-[1fr_12rem]">
 				<span class="break-all">{row.file.name}</span>
 				<Pick label="Place of {row.file.name}" options={places} bind:value={row.place} />
-				{#if row.wrong}<p class="text-oxide sm:col-span-2">{row.wrong}</p>{/if}
+				{#if wrongOf(row)}<p class="text-oxide sm:col-span-2">{wrongOf(row)}</p>{/if}
 			</li>
 		{/each}
 	</ul>
-	{#if sending}
-		<progress class="h-4 w-full" max={chosen.length} value={done} aria-label="Files sent"></progress>
+	{#if numbers.length}
+		<p role="status">
+			All {numbers.length} are on this device; {numbers.length - left} are sent. You may leave this page.
+		</p>
+		<progress class="h-4 w-full" max={numbers.length} value={numbers.length - left} aria-label="Files sent"
+		></progress>
 	{/if}
 	<div class="flex flex-wrap gap-3">
-		<Button look="main" onclick={send} disabled={sending || !chosen.length}>
-			{sending
-				? `${done} of ${chosen.length} sent`
-				: chosen.length === 1
-					? 'Send one file'
-					: `Send ${chosen.length} files`}
-		</Button>
-		<Button look="quiet" onclick={ondone}>Never mind</Button>
+		{#if !numbers.length}
+			<Button look="main" onclick={send} disabled={keeping || !chosen.length}>
+				{keeping ? 'Keeping them …' : chosen.length === 1 ? 'Send one file' : `Send ${chosen.length} files`}
+			</Button>
+		{/if}
+		<Button look="quiet" onclick={ondone}>{numbers.length ? 'Done' : 'Never mind'}</Button>
 	</div>
 </section>

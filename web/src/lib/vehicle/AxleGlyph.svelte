@@ -26,7 +26,7 @@
 				width="5"
 				height="10"
 				rx="1.5"
-				fill="var(--print)"
+				fill="currentColor"
 			/>{/each}
 	{/each}
 </svg>

@@ -62,9 +62,11 @@
 			/>
 		{/if}
 		<span class="max-w-full min-w-0 leading-tight">
-			<span class="flex items-baseline gap-2 font-mono {compact ? 'text-xl' : 'text-2xl sm:text-3xl'}"
-				>{hub.id}<kbd
-					class="rounded-xs border border-current/40 px-1 text-base {compact ? 'max-sm:hidden' : ''}"
+			<span class="flex flex-wrap items-baseline gap-x-2 {compact ? 'text-lg' : 'text-xl'}"
+				><b>{hub.words}</b><span class="font-mono text-base">{hub.id}</span><kbd
+					class="rounded-xs border border-current/40 px-1 font-mono text-base {compact
+						? 'max-sm:hidden'
+						: ''}"
 					aria-hidden="true">{numbers[hub.id]}</kbd
 				></span
 			>

@@ -46,6 +46,14 @@ export const newAxle = (design: string, steered = false): AxleDraft => ({
 	most: null
 });
 
+/** The axles that are usual for a kind of vehicle. */
+export const ofKind = (kind: Schemas['KindOut']): AxleDraft[] =>
+	kind.axles.map((axle) => ({
+		...newAxle(axle.design, axle.steered),
+		wheels: String(axle.wheels),
+		driven: axle.driven
+	}));
+
 export const newRow = (n: number): RowDraft => ({
 	row: n ? 'outboard' : 'inboard',
 	elements: null,
@@ -90,6 +98,7 @@ export interface HistoryDraft {
 
 export function toVehicle(
 	label: string,
+	plate: string,
 	tyre: string,
 	axles: AxleDraft[],
 	history: HistoryDraft = { age: null, distance: null, duty: [] },
@@ -97,6 +106,7 @@ export function toVehicle(
 ): Schemas['VehicleIn'] {
 	return {
 		label,
+		plate,
 		tyre,
 		// Measured once; on another tyre it would be of the old one.
 		rolling_circumference_m: stored?.tyre === tyre ? stored.rolling_circumference_m : null,

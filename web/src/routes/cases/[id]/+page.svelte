@@ -59,7 +59,11 @@
 	);
 	const fine = $derived(held.assessment?.nothing_wrong ?? 0);
 	const log = $derived([
-		...(held.detail?.observations ?? []).map((row) => ({ ...row, words: entryWords(row), when: row.at })),
+		...(held.detail?.observations ?? []).map((row) => ({
+			...row,
+			words: entryWords(row),
+			when: row.found_at
+		})),
 		...held.recordings.map((row) => ({
 			id: row.id,
 			hub: row.place,

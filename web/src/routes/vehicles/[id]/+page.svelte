@@ -5,6 +5,7 @@
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { outbox } from '$lib/outbox/outbox.svelte';
 	import { session } from '$lib/session.svelte';
+	import { day } from '$lib/dates';
 	import { distance, length } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
@@ -22,12 +23,18 @@
 	const hub = $derived(vehicle?.axles.flatMap((axle) => axle.hubs).find((row) => row.id === chosen));
 	const design = $derived(session.reference?.designs.find((row) => row.key === hub?.design));
 
+	let history = $state.raw<Schemas['CaseBrief'][]>([]);
 	$effect(() => void load(path.vehicle_id));
 	async function load(vehicle_id: string) {
 		try {
-			const found = await ask(api.GET('/api/vehicles/{vehicle_id}', { params: { path: { vehicle_id } } }));
+			const params = { path: { vehicle_id } };
+			const [found, cases] = await Promise.all([
+				ask(api.GET('/api/vehicles/{vehicle_id}', { params })),
+				ask(api.GET('/api/vehicles/{vehicle_id}/cases', { params }))
+			]);
 			if (vehicle_id !== page.params.id) return; // another one was gone to meanwhile
 			vehicle = found;
+			history = cases;
 			chosen ||= found.axles[0]?.hubs[0]?.id ?? '';
 		} catch (error) {
 			wrong = wordsOf(error);
@@ -87,7 +94,7 @@
 	<div class="grid gap-6 wide:grid-cols-[3fr_2fr]">
 		<section class="grid content-start gap-4">
 			<div class="flex flex-wrap items-center justify-between gap-3">
-				<h1>{vehicle.label}</h1>
+				<h1>{vehicle.label}{vehicle.plate ? `, ${vehicle.plate}` : ''}</h1>
 				<Button onclick={() => (editing = true)}><Pencil aria-hidden="true" />Correct</Button>
 			</div>
 			<VehiclePlan {vehicle} selected={chosen} onselect={(id) => (chosen = id)} compact />
@@ -103,6 +110,29 @@
 						)
 						.join('; ')}.{/if}
 			</p>
+			{#if history.length}
+				<section class="grid gap-2" aria-label="Its cases">
+					<h2>Its cases</h2>
+					<ul class="grid gap-2">
+						{#each history as row (row.id)}
+							<li>
+								<a
+									href="/cases/{row.id}"
+									class="plate block min-h-14 py-2 {row.closed_at ? '' : 'border-l-oxide'}"
+								>
+									<span class="flex flex-wrap justify-between gap-x-3"
+										><b>{row.complaint || 'No complaint written down'}</b><span class="text-faded"
+											>{day(row.opened_at)}{row.closed_at ? ` to ${day(row.closed_at)}` : ', open'}</span
+										></span
+									>
+									{#if row.decided}<span class="block">{row.decided}</span>{/if}
+									{#if row.outcome}<span class="block text-faded">{row.outcome}</span>{/if}
+								</a>
+							</li>
+						{/each}
+					</ul>
+				</section>
+			{/if}
 		</section>
 		<div class="grid content-start gap-4">
 			<form
@@ -126,7 +156,7 @@
 			</form>
 			{#if hub && design}
 				<section class="plate grid gap-2" aria-label="Hub {hub.id}">
-					<h2>Hub {hub.id}</h2>
+					<h2>Hub {hub.words} <span class="font-mono">{hub.id}</span></h2>
 					<p>{design.label}.</p>
 					<p>
 						{design.adjusts === 'nut'

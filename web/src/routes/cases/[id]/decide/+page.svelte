@@ -4,6 +4,7 @@
 	import { wordsOf, api, ask, type Schemas } from '$lib/api/client';
 	import { testHref } from '$lib/case/answers';
 	import HubChooser from '$lib/case/HubChooser.svelte';
+	import HubName from '$lib/case/HubName.svelte';
 	import { useCase } from '$lib/case/case.svelte';
 	import { chosenHub } from '$lib/case/hub.svelte';
 	import { Deciding } from '$lib/decide/deciding.svelte';
@@ -98,7 +99,18 @@
 </script>
 
 {#if judged}
-	<div class="grid gap-6 wide:grid-cols-2">
+	{#if !held.closed && !waits && !accepted && !own.choice}
+		<!-- On a phone the advice is taken where the thumb is; whoever decides otherwise finds the form below. -->
+		<div
+			class="fixed inset-x-0 bottom-12 z-20 border-t border-groove bg-steel px-3 py-2 wide:hidden print:hidden"
+		>
+			<Button look="main" class="w-full" onclick={() => void accept()} disabled={busy}
+				>Accept: {choices.find((row) => row.key === choice)?.words ?? ''}</Button
+			>
+			{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
+		</div>
+	{/if}
+	<div class="grid gap-6 max-wide:pb-16 wide:grid-cols-2">
 		<section class="grid content-start gap-4">
 			<ChoicePlate {hub} {judged} {settleHref} />
 			{#if held.assessment}<RoadPlate road={held.assessment.road} />{/if}
@@ -138,7 +150,7 @@
 						void accept();
 					}}
 				>
-					<h2>Decide {hub}</h2>
+					<h2>Decide <HubName {hub} /></h2>
 					<Pick
 						label="What to do"
 						options={choices.map((row) => ({ key: row.key, words: row.words }))}

@@ -3,6 +3,7 @@
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import { useCase } from '$lib/case/case.svelte';
+	import HubName from '$lib/case/HubName.svelte';
 	import JobChooser from '$lib/prove/JobChooser.svelte';
 	import { torque } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -61,7 +62,7 @@
 	<div class="grid gap-4">
 		<JobChooser jobs={job.jobs} chosen={job.verdict.id} stage="do" />
 		<div>
-			<h1><span class="font-mono">{job.verdict.hub}</span>: {job.verdict.choice_label}</h1>
+			<h1><HubName hub={job.verdict.hub} />: {job.verdict.choice_label}</h1>
 			<p class="text-faded">{left ? `${left} of ${steps.length} steps left` : 'All steps done'}</p>
 		</div>
 		<ol class="grid gap-3">

@@ -3,6 +3,7 @@
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
 	import DialReadings from '$lib/case/DialReadings.svelte';
+	import HubName from '$lib/case/HubName.svelte';
 	import { session } from '$lib/session.svelte';
 	import { day } from '$lib/dates';
 	import AsItStands from '$lib/prove/AsItStands.svelte';
@@ -97,13 +98,13 @@
 		<section class="grid content-start gap-4">
 			<JobChooser jobs={job.jobs} chosen={job.verdict.id} stage="prove" />
 			{#if proof.untouched}
-				<h1>Plan the recheck of <span class="font-mono">{hub}</span></h1>
+				<h1>Plan the recheck of <HubName {hub} /></h1>
 				<p>
 					Decided: {job.verdict.choice_label.toLowerCase()}. Nothing was mended here, so there is nothing to
 					prove.
 				</p>
 			{:else}
-				<h1>Prove <span class="font-mono">{hub}</span></h1>
+				<h1>Prove <HubName {hub} /></h1>
 				<p class="text-faded">
 					Each answer stands beside what was found before. No road test before nuts and brakes are proven.
 				</p>

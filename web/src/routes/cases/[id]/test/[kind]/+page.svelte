@@ -2,7 +2,9 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import HubChooser from '$lib/case/HubChooser.svelte';
+	import HubName from '$lib/case/HubName.svelte';
 	import HowTo from '$lib/case/HowTo.svelte';
+	import SameElsewhere from '$lib/case/SameElsewhere.svelte';
 	import TestEntry from '$lib/case/TestEntry.svelte';
 	import { unanswered } from '$lib/case/answers';
 	import { useCase } from '$lib/case/case.svelte';
@@ -47,13 +49,14 @@
 	<div class="grid gap-4 wide:grid-cols-2 wide:grid-rows-[auto_1fr] wide:gap-6">
 		<section class="grid content-start gap-3">
 			<h1>
-				{row.label}{#if hub}<span class="pl-2 font-mono">{hub}</span>{/if}
+				{row.label}{#if hub}<span class="pl-2"><HubName {hub} /></span>{/if}
 			</h1>
 			{#if !whole}<HubChooser selected={hub} {notes} />{/if}
 		</section>
 		<section class="grid content-start gap-4 wide:col-start-2 wide:row-span-2 wide:row-start-1">
 			{#if whole || hub}
 				{#key hub + kind}<TestEntry witness={kind} {hub} {onlogged} />{/key}
+				{#if !whole}<SameElsewhere witness={kind} />{/if}
 			{:else}
 				<Notice>This vehicle has no hub where this test applies.</Notice>
 			{/if}

@@ -156,7 +156,7 @@ class NothingLost(BrowserTestCase):
 
     def test_a_colleague_was_first(self) -> None:
         """Both answers are shown; the one that the person chooses stands."""
-        data = {"hub": "A1L", "kind": "spin", "value": {"answer": "free"}, "withdrawn": False}
+        data = {"hub": "A1L", "kind": "spin", "value": {"answer": "free"}, "withdrawn": False, "waited_s": 0}
         before = observe(self.colleague, self.case.id, observation_id=uuid.uuid4(), data=data)
         page = self.signed_in()
         expect(page.get_by_role("button", name="A1L", exact=False).first).to_contain_text("free")

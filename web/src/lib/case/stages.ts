@@ -9,3 +9,16 @@ export const stages = [
 	{ key: 'g', path: 'do', label: 'Do' },
 	{ key: 'p', path: 'prove', label: 'Prove' }
 ] as const;
+
+const OTHERS: Record<string, string> = {
+	bench: 'Listening bench',
+	guide: 'One test at a time',
+	why: 'Why this corner',
+	test: 'Test'
+};
+
+/** What the screen at an address of a case is called: spoken by whoever reads the title aloud. */
+export function screenOf(address: string): string {
+	const path = address.split('/')[3] ?? '';
+	return stages.find((stage) => stage.path === path)?.label ?? OTHERS[path] ?? 'Walkround';
+}

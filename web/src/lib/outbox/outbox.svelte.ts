@@ -138,7 +138,9 @@ class Outbox {
 
 	async #store(draft: Draft): Promise<void> {
 		const made = { owner: this.#owner, made_ms: Date.now() };
-		const entry = { ...draft, ...made, state: 'waiting' as const, tries: 0 };
+		// What a form still holds is a proxy, which no device can keep.
+		const bare = 'body' in draft ? ({ ...draft, body: $state.snapshot(draft.body) } as Draft) : draft;
+		const entry = { ...bare, ...made, state: 'waiting' as const, tries: 0 };
 		try {
 			this.entries = [...this.entries, { ...entry, seq: await kept.add(entry) }];
 			this.#tabs?.postMessage('changed');
@@ -151,12 +153,12 @@ class Outbox {
 
 	async #run(): Promise<void> {
 		const tried: string[] = [];
-		this.stopped = '';
-		for (let next = this.#next(tried); next; next = this.#next(tried)) {
+		let stopped: typeof this.stopped = ''; // said once it is known: what is said already must not come and go
+		for (let next = this.#next(tried); next && !stopped; next = this.#next(tried)) {
 			tried.push(next.id);
-			this.stopped = await this.#deliver(next);
-			if (this.stopped) break;
+			stopped = await this.#deliver(next);
 		}
+		this.stopped = stopped;
 		this.#cuts = this.stopped === 'offline' ? this.#cuts + 1 : 0;
 		const failed = this.entries.filter((entry) => entry.state === 'failed').map((entry) => entry.tries);
 		const waits = this.#cuts ? CUT_MS * 2 ** (this.#cuts - 1) : RETRY_MS * 2 ** (Math.min(...failed) - 1);

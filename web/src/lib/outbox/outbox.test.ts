@@ -34,6 +34,15 @@ const entry = (id: string, supersedes: string | null = null) => ({
 	kind: 'observation' as const,
 	body: { id, hub: 'A1L', kind: 'spin', value: { answer: 'free' }, supersedes, withdrawn: false, job: null }
 });
+const write = (id: string, to = '/api/policy') => ({
+	id,
+	caseId: '',
+	label: `Write ${id}`,
+	kind: 'write' as const,
+	method: 'PUT' as const,
+	to,
+	body: { change: id }
+});
 const ids = () => sent.map((one) => one.id);
 function waiting(id: string) {
 	const found = outbox.of(id);
@@ -180,6 +189,40 @@ describe('the outbox', () => {
 		server.clear();
 		await outbox.flush();
 		expect([ids(), outbox.entries]).toEqual([['a'], []]);
+	});
+
+	it('tells a form what became of what it held: sent, waiting, or refused and still the form’s', async () => {
+		expect(await outbox.enter(write('a'))).toBe('sent');
+		server.set('b', cut);
+		expect(await outbox.enter(write('b'))).toBe('waits');
+		server.clear();
+		await outbox.flush();
+		server.set('c', fails(409, 'changed_meanwhile'));
+		await expect(outbox.enter(write('c'))).rejects.toMatchObject({ code: 'changed_meanwhile', status: 409 });
+		expect([outbox.entries, await kept.all(1)]).toEqual([[], []]);
+	});
+
+	it('never lets an older write overtake a newer one to the same address', async () => {
+		server.set('a', fails(503));
+		await outbox.add(write('a'));
+		await outbox.add(write('b'));
+		await outbox.add(write('c', '/api/other'));
+		expect([ids(), outbox.writes('/api/policy').map((one) => one.id)]).toEqual([['c'], ['a', 'b']]);
+		server.clear();
+		await outbox.flush();
+		expect(ids()).toEqual(['c', 'a', 'b']);
+	});
+
+	it('tries a cut line soon, and ever less often', async () => {
+		vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] });
+		const later = vi.spyOn(globalThis, 'setTimeout');
+		server.set('a', cut);
+		await outbox.add(entry('a'));
+		for (let n = 0; n < 3; n++) await outbox.flush();
+		expect(later.mock.calls.map((call) => call[1]).filter((ms) => (ms ?? 0) >= 500)).toEqual([
+			500, 1000, 2000, 4000
+		]);
+		vi.useRealTimers();
 	});
 
 	it('tells who listens once the server has it, and sends an entry once however often it is asked', async () => {

@@ -51,6 +51,9 @@
 	}: Props = $props();
 	let host = $state<HTMLDivElement>();
 	let said = $state('');
+	/** Where the cursor stands, as a place in the first curve. */
+	let at = $state(0);
+	const first = $derived(curves[0]?.x ?? []);
 	let plot: uPlot | undefined;
 	const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 
@@ -110,9 +113,9 @@
 					draw: [drawPlaces],
 					setCursor: [
 						(u) => {
-							const at = u.cursor.idx;
-							const x = at === null || at === undefined ? undefined : u.data[0][at];
-							const y = at === null || at === undefined ? undefined : u.data[1]?.[at];
+							const idx = u.cursor.idx;
+							const x = idx === null || idx === undefined ? undefined : u.data[0][idx];
+							const y = idx === null || idx === undefined ? undefined : u.data[1]?.[idx];
 							said = x === undefined || y === undefined || y === null ? '' : readout(x, y);
 						}
 					]
@@ -137,6 +140,30 @@
 			plot = undefined;
 		};
 	});
+
+	/** By arrow from point to point, by page from one named line to the next. */
+	function move(event: KeyboardEvent) {
+		const here = first[at] ?? 0;
+		const lines = [...new Set(places.map((place) => place.x))].sort((a, b) => a - b);
+		const nearest = (x: number | undefined) =>
+			x === undefined
+				? at
+				: first.reduce((best, v, n) => (Math.abs(v - x) < Math.abs((first[best] ?? 0) - x) ? n : best), 0);
+		const step = Math.max(Math.round(first.length / 400), 1);
+		const to: Record<string, number> = {
+			ArrowLeft: at - step,
+			ArrowRight: at + step,
+			Home: 0,
+			End: first.length - 1,
+			PageDown: nearest(lines.find((x) => x > here + 1e-6)),
+			PageUp: nearest(lines.findLast((x) => x < here - 1e-6))
+		};
+		const asked = to[event.key];
+		if (asked === undefined || !plot) return;
+		event.preventDefault();
+		at = Math.min(Math.max(asked, 0), first.length - 1);
+		plot.setCursor({ left: plot.valToPos(first[at] ?? 0, 'x'), top: 10 });
+	}
 
 	function save(href: string, name: string) {
 		const link = document.createElement('a');
@@ -173,7 +200,22 @@
 		</ul>
 	{/if}
 	{#if !bare}<output class="-mt-2 block min-h-6 text-right font-mono" aria-live="off">{said}</output>{/if}
-	<div bind:this={host} class="w-full overflow-hidden" role="img" aria-label={label}></div>
+	{#if bare}
+		<div bind:this={host} class="w-full overflow-hidden" role="img" aria-label={label}></div>
+	{:else}
+		<div
+			bind:this={host}
+			class="w-full overflow-hidden"
+			role="slider"
+			tabindex="0"
+			aria-label="{label}; arrows move the cursor, page keys go from line to line"
+			aria-valuemin={0}
+			aria-valuemax={Math.max(first.length - 1, 0)}
+			aria-valuenow={at}
+			aria-valuetext={said || 'no point chosen'}
+			onkeydown={move}
+		></div>
+	{/if}
 	{#if !bare}<div class="flex gap-2">
 			<Button onclick={png}><Download aria-hidden="true" />PNG</Button>
 			<Button onclick={csv}><Download aria-hidden="true" />CSV</Button>

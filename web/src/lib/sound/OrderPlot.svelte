@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { wordsOf, type Schemas } from '$lib/api/client';
 	import Curves, { type Curve } from './Curves.svelte';
 	import { fetchCurve, named } from './orders';
@@ -11,6 +12,7 @@
 		band?: { low_hz: number; high_hz: number };
 	}
 	let { recording, others = [], band }: Props = $props();
+	const TYPED_MS = 400;
 	let curves = $state.raw<Curve[]>([]);
 	let wrong = $state('');
 
@@ -19,19 +21,32 @@
 		recording.turns_per_s ? ` at ${recording.turns_per_s.toFixed(2)} turns a second` : ''
 	);
 
+	/** What the curves depend on: not whatever else of the case changes meanwhile. */
+	const drawn = $derived(
+		JSON.stringify([[recording, ...others].map((row) => [row.id, row.turns_per_s, row.band_low_hz]), band])
+	);
 	$effect(() => {
+		void drawn;
 		let gone = false;
-		wrong = '';
-		Promise.all([recording, ...others].map((row) => fetchCurve(row, band))).then(
-			(found) => {
-				if (!gone) curves = found.filter((curve) => curve.x.length);
-			},
-			(error) => {
-				if (!gone) wrong = wordsOf(error);
-			}
+		const draw = () =>
+			Promise.all(untrack(() => [recording, ...others].map((row) => fetchCurve(row, band)))).then(
+				(found) => {
+					if (gone) return;
+					curves = found.filter((curve) => curve.x.length);
+					wrong = '';
+				},
+				(error) => {
+					if (!gone) wrong = wordsOf(error);
+				}
+			);
+		// A band that is being typed is not drawn figure by figure.
+		const timer = setTimeout(
+			() => void draw(),
+			untrack(() => (band ? TYPED_MS : 0))
 		);
 		return () => {
 			gone = true;
+			clearTimeout(timer);
 		};
 	});
 </script>

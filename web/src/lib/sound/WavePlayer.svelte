@@ -32,6 +32,7 @@
 	let resume = { at: 0, playing: false };
 
 	const SLOW = 0.5;
+	const LEAST_S = 0.1; // shorter stretches are slips of the hand
 	const url = $derived(
 		band
 			? `/api/recordings/${recording.id}/band?low_hz=${band.low_hz}&high_hz=${band.high_hz}`
@@ -118,6 +119,15 @@
 		looping = wave.looping = !looping;
 		if (looping) wave.play();
 	}
+	/** Choose a stretch without a pointer: it begins, or ends, where the sound stands. */
+	function edge(which: 'start' | 'end') {
+		const other =
+			which === 'start' ? Math.max(chosen?.end ?? recording.duration_s, time) : (chosen?.start ?? 0);
+		const [start, end] = which === 'start' ? [time, other] : [Math.min(other, time), time];
+		if (end - start < LEAST_S) return;
+		chosen = { start, end };
+		wave?.choose(start, end);
+	}
 	function slower() {
 		slow = !slow;
 		wave?.slow(slow ? SLOW : 1);
@@ -160,6 +170,8 @@
 		bindKeys([
 			{ key: ' ', label: 'Play or pause', run: toggle },
 			{ key: 'l', label: 'Loop the chosen stretch', run: loop },
+			{ key: '[', label: 'The stretch begins here', run: () => edge('start') },
+			{ key: ']', label: 'The stretch ends here', run: () => edge('end') },
 			{ key: 'v', label: 'Half speed, same pitch', run: slower }
 		])
 	);
@@ -178,6 +190,8 @@
 			{#if playing}<Pause aria-hidden="true" />Pause{:else}<Play aria-hidden="true" />Play{/if}
 		</Button>
 		<Button hotkey="l" look={looping ? 'main' : 'plain'} onclick={loop}>Loop</Button>
+		<Button hotkey="[" onclick={() => edge('start')}>From here</Button>
+		<Button hotkey="]" onclick={() => edge('end')}>To here</Button>
 		<Button hotkey="v" look={slow ? 'main' : 'plain'} onclick={slower}>Half speed</Button>
 		<span class="font-mono" role="timer">{time.toFixed(1)} s</span>
 		<Button onclick={savePicture} disabled={!ready}><Download aria-hidden="true" />Picture</Button>

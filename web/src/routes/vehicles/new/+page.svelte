@@ -13,7 +13,8 @@
 
 	/** Made here, so that saving twice adds one vehicle. */
 	const id = crypto.randomUUID();
-	const waits = $derived(outbox.of(id));
+	/** Said once it is known: the form, with what was typed, stays until then. */
+	let waits = $state(false);
 	async function add(data: Schemas['VehicleIn']) {
 		const entry = {
 			id,
@@ -23,14 +24,15 @@
 			method: 'POST',
 			to: '/api/vehicles'
 		} as const;
-		if ((await outbox.enter({ ...entry, body: { ...data, id } })) === 'sent') await goto(`/vehicles/${id}`);
+		waits = (await outbox.enter({ ...entry, body: { ...data, id } })) === 'waits';
+		if (!waits) await goto(`/vehicles/${id}`);
 	}
 </script>
 
 <svelte:head><title>New vehicle · Hematite</title></svelte:head>
 <h1 class="pb-4">New vehicle</h1>
 {#if waits}
-	<Notice level="warn">{waits.label} is kept on this device and added when the server is back.</Notice>
+	<Notice level="warn">The vehicle is kept on this device and added when the server is back.</Notice>
 {:else}
 	<div class="grid gap-4">
 		<div class="flex flex-wrap gap-2" role="group" aria-label="What it is">

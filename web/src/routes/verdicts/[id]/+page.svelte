@@ -18,10 +18,12 @@
 
 	$effect(() => {
 		const params = { path: { verdict_id: id } };
+		let gone = false; // to another verdict
 		ask(api.GET('/api/verdicts/{verdict_id}', { params })).then(
-			(found) => (verdict = found),
-			(error) => (wrong = wordsOf(error))
+			(found) => gone || (verdict = found),
+			(error) => gone || (wrong = wordsOf(error))
 		);
+		return () => (gone = true);
 	});
 </script>
 

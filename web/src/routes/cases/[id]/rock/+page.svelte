@@ -1,5 +1,7 @@
 <script lang="ts">
 	import HubChooser from '$lib/case/HubChooser.svelte';
+	import HubName from '$lib/case/HubName.svelte';
+	import SameElsewhere from '$lib/case/SameElsewhere.svelte';
 	import TestEntry from '$lib/case/TestEntry.svelte';
 	import { useCase } from '$lib/case/case.svelte';
 	import { entryWords } from '$lib/case/entry.svelte';
@@ -34,7 +36,7 @@
 <!-- On a phone the hand’s answers stand under the hubs, the dial below them. -->
 <div class="grid gap-4 wide:grid-cols-2 wide:grid-rows-[auto_1fr] wide:gap-6">
 	<section class="grid content-start gap-3">
-		<h1>Play at <span class="font-mono">{hub}</span></h1>
+		<h1>Play at <HubName {hub} /></h1>
 		<HubChooser selected={hub} {notes} />
 	</section>
 	<section class="grid content-start gap-4 wide:col-start-2 wide:row-span-2 wide:row-start-1">
@@ -47,6 +49,7 @@
 		/>
 		{#if row}
 			{#key hub + row.key}<TestEntry witness={row.key} {hub} />{/key}
+			<SameElsewhere witness={row.key} />
 			<HowTo {row} />
 		{/if}
 	</section>

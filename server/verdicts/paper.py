@@ -3,6 +3,7 @@
 import io
 from collections.abc import Iterable, Mapping, Sequence
 from datetime import datetime
+from pathlib import Path
 from xml.sax.saxutils import escape
 
 from hematite.units import quantities, shown
@@ -11,6 +12,8 @@ from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.platypus import Flowable, HRFlowable, Image, PageBreak, Paragraph, SimpleDocTemplate, Spacer, Table
 from workshop import media
 
@@ -24,11 +27,18 @@ HARDLY_BITS = 0.2  # less moves nothing
 SIDE = {"left": "left side", "right": "right side", "centre": "in the middle"}
 NOTHING_ABOVE = "The maker's manual, local law and a licensed mechanic come before anything written here."
 
-_BODY = ParagraphStyle("body", fontName="Helvetica", fontSize=8.6, leading=10.8)
+# A free font that is as wide as the one that every reader has, and writes Latin, Greek and Cyrillic: embedded.
+FONTS = Path(__file__).parent / "fonts"
+for _name, _file in (("Paper", "LiberationSans-Regular"), ("Paper-Bold", "LiberationSans-Bold")):
+    pdfmetrics.registerFont(TTFont(_name, FONTS / f"{_file}.ttf"))
+pdfmetrics.registerFontFamily("Paper", normal="Paper", bold="Paper-Bold", italic="Paper", boldItalic="Paper-Bold")
+WRITES = frozenset(pdfmetrics.getFont("Paper").face.charToGlyph)
+
+_BODY = ParagraphStyle("body", fontName="Paper", fontSize=8.6, leading=10.8)
 _SMALL = ParagraphStyle("small", parent=_BODY, fontSize=7.4, leading=9.2)
 _BULLET = ParagraphStyle("bullet", parent=_BODY, leftIndent=9)
-_HEAD = ParagraphStyle("head", parent=_BODY, fontName="Helvetica-Bold", fontSize=9.6, spaceBefore=5, spaceAfter=1.5)
-_TITLE = ParagraphStyle("title", parent=_BODY, fontName="Helvetica-Bold", fontSize=17, leading=20)
+_HEAD = ParagraphStyle("head", parent=_BODY, fontName="Paper-Bold", fontSize=9.6, spaceBefore=5, spaceAfter=1.5)
+_TITLE = ParagraphStyle("title", parent=_BODY, fontName="Paper-Bold", fontSize=17, leading=20)
 _CHOICE = ParagraphStyle("choice", parent=_TITLE, fontSize=14, leading=17)
 
 
@@ -48,7 +58,7 @@ def pdf(page: Mapping, liked: Mapping[str, str]) -> bytes:
 
 def _text(words: object) -> str:
     """Return words fit for the page's font; a letter that it lacks becomes a question mark, markup stays text."""
-    return escape(str(words).encode("cp1252", "replace").decode("cp1252"))
+    return escape("".join(letter if ord(letter) in WRITES else "?" for letter in str(words)))
 
 
 def _line(words: object, style: ParagraphStyle = _BODY) -> Paragraph:

@@ -146,13 +146,13 @@ class Verdicts(WorkshopTestCase):
 
     def test_paper_takes_any_words_and_the_photographs(self) -> None:
         """Markup and letters that the page lacks are text; photographs follow on their own page."""
-        self.observe("A1L", "part", {"part": "unit", "finds": ["glitter"], "note": "<b>look</b> & Ω"})
+        self.observe("A1L", "part", {"part": "unit", "finds": ["glitter"], "note": "<b>look</b> & Ω łódź вал 你"})
         form = {"id": str(uuid.uuid4()), "hub": "A1L", "part": "unit"}
         form["picture"] = SimpleUploadedFile("a.jpg", camera_jpeg((400, 300)))
         self.client.post(f"/api/cases/{self.case.id}/photos", form)
         pages = self.paper(self.accept("leave", "<i>sold</i>").json()["id"])
         self.assertEqual(len(pages), 2)
-        self.assertIn("<b>look</b> & ?", pages[0])
+        self.assertIn("<b>look</b> & Ω łódź вал ?", pages[0])
         self.assertIn("<i>sold</i>", pages[0])
         self.assertIn("A1L, unit", pages[1])
 

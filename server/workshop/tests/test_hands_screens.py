@@ -6,10 +6,19 @@ from cases.models import Observation
 from cases.services import open_case
 from garage.services import add_vehicle
 from people.models import User, Workshop
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from workshop.tests.browser import DESKTOP, PHONE, BrowserTestCase
 from workshop.tests.people import PASSWORD, hub_data, vehicle_data
+
+# From the tap to the frame in which the answer stands at its hub.
+STOPWATCH = """
+addEventListener('click', () => (window.tapped = performance.now()), { capture: true, once: true });
+new MutationObserver((_, watch) => {
+    const shown = [...document.querySelectorAll('button')].some((one) => /A1L[^]*rumbles/.test(one.textContent));
+    if (window.tapped && shown) { window.took = performance.now() - window.tapped; watch.disconnect(); }
+}).observe(document.body, { subtree: true, childList: true, characterData: true });
+"""
 
 
 class Hands(BrowserTestCase):
@@ -140,6 +149,26 @@ class Hands(BrowserTestCase):
             page.locator("h1").first.wait_for()
             self.settle(page)
             self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), PHONE["width"], path)
+
+    def test_an_answer_is_shown_at_once(self) -> None:
+        """While the server has not answered it stands there; how soon is printed. Without a line it is said to wait."""
+        page = self.at("/test/spin?hub=A1L", size=PHONE)
+        held: list[Route] = []
+
+        def hold(route: Route) -> None:
+            held.append(route)
+
+        page.route("**/observations*", hold)
+        page.evaluate(STOPWATCH)
+        page.get_by_role("radio", name="rumbles").click()
+        expect(page.get_by_role("button", name="A1L")).to_contain_text("rumbles")
+        self.assertEqual(Observation.objects.filter(kind="spin").count(), 0)
+        print(f"\nAn answer is shown {page.evaluate('window.took'):.0f} ms after the tap.")
+        for route in held:
+            route.abort("connectionreset")
+        expect(page.get_by_role("button", name="A1L")).to_contain_text("rumbles, waiting")
+        page.unroute("**/observations*")
+        expect(page.get_by_role("button", name="A1L")).not_to_contain_text("waiting")
 
     def test_at_arms_length_on_a_phone(self) -> None:
         """What answers stands within reach without scrolling; the chrome takes little, and no key is printed."""

@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { CalendarClock, Gavel, Plus } from '@lucide/svelte';
+	import { CalendarClock, Plus } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+	import CaseRow from '$lib/case/CaseRow.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { day } from '$lib/dates';
 	import { distance } from '$lib/shown.svelte';
@@ -45,23 +46,6 @@
 
 <svelte:head><title>Yard · Hematite</title></svelte:head>
 
-{#snippet caseRow(row: Schemas['CaseBrief'])}
-	<li>
-		<a href="/cases/{row.id}" class="plate block min-h-14 py-2 {row.closed_at ? '' : 'border-l-oxide'}">
-			<span class="flex flex-wrap items-baseline justify-between gap-x-3">
-				<b>{row.vehicle_label}</b>
-				<span class="text-faded"
-					>{row.closed_at ? `closed ${day(row.closed_at)}` : `since ${day(row.opened_at)}`}</span
-				>
-			</span>
-			<span class="block">{row.closed_at ? row.outcome : row.complaint || 'No complaint written down'}</span>
-			{#if row.decided && !row.closed_at}<span class="flex items-center gap-2 font-semibold"
-					><Gavel class="size-5 shrink-0 text-faded" aria-hidden="true" /><span>{row.decided}</span></span
-				>{/if}
-		</a>
-	</li>
-{/snippet}
-
 {#if wrong}<Notice level="stop"
 		>{wrong}
 		<Button look="quiet" onclick={() => load(search, page, closedPage)}>Try again</Button></Notice
@@ -97,7 +81,7 @@
 					</h2>
 					{#if column.cases.length}
 						<ul class="grid gap-2">
-							{#each column.cases as row (row.id)}{@render caseRow(row)}{/each}
+							{#each column.cases as row (row.id)}<CaseRow {row} />{/each}
 						</ul>
 					{/if}
 				</section>
@@ -164,7 +148,7 @@
 				<section class="grid gap-2" aria-label="Closed cases">
 					<h2>{search ? 'Closed' : 'Lately closed'}</h2>
 					<ul class="grid gap-2">
-						{#each yard.closed_cases as row (row.id)}{@render caseRow(row)}{/each}
+						{#each yard.closed_cases as row (row.id)}<CaseRow {row} />{/each}
 					</ul>
 					<Turner bind:page={closedPage} pages={yard.closed_pages} of="closed cases" />
 				</section>

@@ -14,7 +14,10 @@
 	);
 	const open = $derived(
 		held.hubs.filter(
-			(hub) => held.assessment?.tests[hub.id]?.includes(witness) && !held.standing(hub.id, witness)
+			(hub) =>
+				held.assessment?.tests[hub.id]?.includes(witness) &&
+				!held.standing(hub.id, witness) &&
+				!held.saidHere(hub.id, witness)
 		)
 	);
 	const plain = $derived(last && Object.keys(last.value).every((key) => PLAIN.includes(key)));

@@ -35,7 +35,10 @@
 	const row = $derived(fitting.find((one) => one.key === chosen) ?? fitting[0]);
 	const notes = $derived(
 		Object.fromEntries(
-			held.hubs.map((one) => [one.id, entryWords(held.standing(one.id, row?.key ?? first)) ?? 'not yet'])
+			held.hubs.map((one) => {
+				const kind = row?.key ?? first;
+				return [one.id, held.saidHere(one.id, kind) ?? entryWords(held.standing(one.id, kind)) ?? 'not yet'];
+			})
 		)
 	);
 	const next = () => void goto(`${page.url.pathname}?hub=${hubAfter(held, hub)}`, { keepFocus: true });

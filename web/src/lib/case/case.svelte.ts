@@ -47,6 +47,20 @@ export class CaseState {
 			.at(-1);
 	}
 
+	/** What was said here of a hub and is not yet believed by the server, in words: shown at once, and as waiting. */
+	saidHere(hub: string, kind: string): string | undefined {
+		const entry = outbox.entries.findLast(
+			(one) =>
+				one.kind === 'observation' &&
+				one.caseId === this.id &&
+				one.body.hub === hub &&
+				one.body.kind === kind &&
+				one.state !== 'refused'
+		);
+		const words = entry?.label.replace(/^[^:]*: /, '');
+		return words && outbox.stopped ? `${words}, waiting` : words;
+	}
+
 	/** Fetch all of it; or, after an answer, only the log and what is believed: recordings and verdicts stand. */
 	async refresh(whole = true): Promise<void> {
 		const number = ++this.#asked;

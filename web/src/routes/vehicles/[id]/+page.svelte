@@ -3,9 +3,9 @@
 	import { page } from '$app/state';
 	import { Pencil, Ruler } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+	import CaseRow from '$lib/case/CaseRow.svelte';
 	import { outbox } from '$lib/outbox/outbox.svelte';
 	import { session } from '$lib/session.svelte';
-	import { day } from '$lib/dates';
 	import { distance, length } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
@@ -114,22 +114,7 @@
 				<section class="grid gap-2" aria-label="Its cases">
 					<h2>Its cases</h2>
 					<ul class="grid gap-2">
-						{#each history as row (row.id)}
-							<li>
-								<a
-									href="/cases/{row.id}"
-									class="plate block min-h-14 py-2 {row.closed_at ? '' : 'border-l-oxide'}"
-								>
-									<span class="flex flex-wrap justify-between gap-x-3"
-										><b>{row.complaint || 'No complaint written down'}</b><span class="text-faded"
-											>{day(row.opened_at)}{row.closed_at ? ` to ${day(row.closed_at)}` : ', open'}</span
-										></span
-									>
-									{#if row.decided}<span class="block">{row.decided}</span>{/if}
-									{#if row.outcome}<span class="block text-faded">{row.outcome}</span>{/if}
-								</a>
-							</li>
-						{/each}
+						{#each history as row (row.id)}<CaseRow {row} own />{/each}
 					</ul>
 				</section>
 			{/if}

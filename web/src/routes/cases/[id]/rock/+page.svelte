@@ -25,7 +25,8 @@
 		Object.fromEntries(
 			held.hubs.map((one) => [
 				one.id,
-				entryWords(held.standing(one.id, 'end_play')) ??
+				held.saidHere(one.id, chosen) ??
+					entryWords(held.standing(one.id, 'end_play')) ??
 					entryWords(held.standing(one.id, chosen)) ??
 					'not rocked yet'
 			])

@@ -28,7 +28,9 @@
 		Object.fromEntries(
 			held.hubs.map((one) => [
 				one.id,
-				fitting.includes(one.id) ? (entryWords(held.standing(one.id, kind)) ?? 'not yet') : 'does not apply'
+				fitting.includes(one.id)
+					? (held.saidHere(one.id, kind) ?? entryWords(held.standing(one.id, kind)) ?? 'not yet')
+					: 'does not apply'
 			])
 		)
 	);
@@ -37,7 +39,9 @@
 
 	/** The four corners one after another: an answer leads on to the next hub that has none. */
 	function onlogged() {
-		const next = unanswered(fitting, hub, (id) => Boolean(held.standing(id, kind)));
+		const next = unanswered(fitting, hub, (id) =>
+			Boolean(held.standing(id, kind) ?? held.saidHere(id, kind))
+		);
 		if (!whole && next) at(next);
 	}
 	$effect(() =>

@@ -36,9 +36,11 @@ worker.addEventListener('fetch', (event) => {
 	const { request } = event;
 	const url = new URL(request.url);
 	if (request.method !== 'GET' || url.origin !== worker.location.origin) return;
+	const toApi = url.pathname.startsWith('/api/');
 	if (parts.has(url.pathname)) event.respondWith(part(request));
-	else if (request.mode === 'navigate') event.respondWith(page(request));
-	else if (url.pathname.startsWith('/api/') && !NEVER.test(url.pathname)) event.respondWith(asked(request));
+	else if (request.mode === 'navigate') {
+		if (!toApi) event.respondWith(page(request)); // a paper or a file that is fetched is no page of ours
+	} else if (toApi && !NEVER.test(url.pathname)) event.respondWith(asked(request));
 });
 
 async function part(request: Request): Promise<Response> {

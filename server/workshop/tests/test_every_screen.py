@@ -107,6 +107,24 @@ class FirstSteps(BrowserTestCase):
         )
         expect(page.get_by_label("Log").get_by_text("grinds")).to_be_visible(timeout=8000)
 
+    def test_back_to_another_case(self) -> None:
+        """Two steps back from one case to another: the address, the screen and its title are the other's."""
+        user = self.case.opened_by
+        other = open_case(user, add_vehicle(user, vehicle_data("Book trailer", design="taper_castle")).id, "Hum")
+        page = self.open()
+        self.sign_in(page)
+        page.goto(f"/cases/{self.case.id}/spin?hub=A1R")
+        expect(page).to_have_title("Spin A1R, Mobile reading room · Hematite")
+        page.get_by_role("link", name="Hematite").click()
+        page.get_by_role("region", name="Open cases").get_by_role("link", name="Book trailer").click()
+        expect(page.get_by_role("heading", name="Book trailer")).to_be_visible()
+        page.evaluate("history.go(-2)")
+        expect(page).to_have_title("Spin A1R, Mobile reading room · Hematite")
+        page.get_by_role("radio", name="rumbles").click()
+        expect(page.get_by_text("Logged by")).to_be_visible()
+        self.assertEqual([row.case_id for row in Observation.objects.filter(kind="spin")], [self.case.id])
+        self.assertFalse(other.observations.filter(kind="spin").exists())
+
     def test_keyboard_help(self) -> None:
         """`?` lists the keys, and a stage is one key away."""
         page = self.open()

@@ -191,11 +191,16 @@ class Work(unittest.TestCase):
     """Steps in the order that the trade works; common practice, no source."""
 
     def test_safety_first(self) -> None:
-        """Nuts are slackened on the ground before jacking, and stands come before anything else."""
-        steps = making_safe()
-        self.assertLess(
-            steps.index(next(s for s in steps if "nuts" in s)), steps.index(next(s for s in steps if "stands" in s))
-        )
+        """To test the nuts stay tight; to work they are slackened on the ground, before jacking; both end on stands."""
+        test, work = making_safe()
+        self.assertIn("nuts are tight", test.steps[0])
+        self.assertNotIn("loose", " ".join(test.steps))
+        self.assertRegex(work.steps[0], "On the ground.*loose")
+        for lift in (test, work):
+            places = [
+                next(n for n, step in enumerate(lift.steps) if word in step) for word in ("nuts", "Jack", "stands")
+            ]
+            self.assertEqual(places, sorted(places))
 
     def test_wheel_goes_on_last_but_for_the_brake(self) -> None:
         """Whatever was done, the wheel goes on after setting and locking."""

@@ -63,6 +63,15 @@ class WitnessTable(Schema):
     options: list[OptionOut]
 
 
+class LiftOut(Schema):
+    """One of the two lifts, and what must be so before anything is pushed or taken off."""
+
+    key: str
+    label: str
+    why: str
+    steps: list[str]
+
+
 class KindAxleOut(Schema):
     """An axle as it usually is on a kind of vehicle."""
 
@@ -161,7 +170,7 @@ class ReferenceOut(Schema):
     quantities: list[QuantityOut]
     least_readings: int
     dial_resolutions_mm: dict[str, float]
-    made_safe: list[str]
+    lifts: list[LiftOut]
     parts: dict[str, list[PartOut]]
     finds: list[FindOut]
 
@@ -236,7 +245,7 @@ def get_reference(request: HttpRequest):
         "quantities": [_quantity(key, row) for key, row in quantities().items()],
         "least_readings": LEAST_READINGS,
         "dial_resolutions_mm": DIAL_RESOLUTIONS_MM,
-        "made_safe": making_safe(),
+        "lifts": [asdict(lift) for lift in making_safe()],
         "parts": {key: [asdict(part) | {"rolls": part.rolls} for part in parts_of(key)] for key in designs()},
         "finds": [asdict(find) for find in finds().values()],
     }

@@ -47,6 +47,17 @@ def _step(row: dict[str, object]) -> Step:
     return Step(torque_nm=tuple(torque), **fields)  # type: ignore[arg-type]
 
 
-def making_safe() -> tuple[str, ...]:
-    """Return what must be so before a lifted wheel is pushed or pulled."""
-    return tuple(table("jobs/making_safe.toml")["steps"])
+@dataclass(frozen=True)
+class Lift:
+    """One of the two lifts, to test or to work: why it is as it is, and what must be so, in order."""
+
+    key: str
+    label: str
+    why: str
+    steps: tuple[str, ...]
+
+
+def making_safe() -> tuple[Lift, ...]:
+    """Return the two lifts: nuts stay tight to test, as slack ones feel like play; they are slackened first to work."""
+    rows = table("jobs/making_safe.toml")
+    return tuple(Lift(key, row["label"], row["why"], tuple(row["steps"])) for key, row in rows.items())

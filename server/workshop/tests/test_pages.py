@@ -81,7 +81,8 @@ class Document(WorkshopTestCase):
             "conditions",
             "line_kinds",
             "quantities",
-            "made_safe",
+            "lifts",
+            "kinds",
         ):
             self.assertTrue(reference[table], table)
         for witness in reference["witnesses"]:

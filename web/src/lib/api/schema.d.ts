@@ -4,4796 +4,4810 @@
  */
 
 export interface paths {
-	'/api/session': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Session
-		 * @description Say who is signed in; gives the browser its CSRF cookie.
-		 */
-		get: operations['people_api_get_session'];
-		put?: never;
-		/**
-		 * Sign In
-		 * @description Sign in. Guarded against foreign pages and against guessing.
-		 */
-		post: operations['people_api_sign_in'];
-		/**
-		 * Sign Out
-		 * @description Sign out.
-		 */
-		delete: operations['people_api_sign_out'];
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/preferences': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		/**
-		 * Set Preferences
-		 * @description Keep units and light for the next visit.
-		 */
-		put: operations['people_api_set_preferences'];
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/policy': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Policy
-		 * @description Return the workshop's policy: schools, play limits and prices.
-		 */
-		get: operations['policies_api_get_policy'];
-		/**
-		 * Change Policy
-		 * @description Put a whole policy in the place of the old; what is left out goes back to its default.
-		 */
-		put: operations['policies_api_change_policy'];
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/reference': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Reference
-		 * @description Return the trade's tables.
-		 */
-		get: operations['reference_api_get_reference'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/vehicles': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Add Vehicle
-		 * @description Add a vehicle with its hubs.
-		 */
-		post: operations['garage_api_add_vehicle'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/vehicles/{vehicle_id}': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Vehicle
-		 * @description Return one vehicle with its hubs and their fault orders.
-		 */
-		get: operations['garage_api_get_vehicle'];
-		/**
-		 * Correct Vehicle
-		 * @description Put a corrected vehicle in the place of the old, unless somebody changed it meanwhile.
-		 */
-		put: operations['garage_api_correct_vehicle'];
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/vehicles/{vehicle_id}/bearings': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Fit Bearing
-		 * @description Keep the bearing or the seal that was found for a hub, and for its mate across the axle.
-		 */
-		post: operations['garage_api_fit_bearing'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/bearings': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Find
-		 * @description Return the bearings that a caliper's figures fit, the near misses, and why those are not it.
-		 */
-		get: operations['garage_api_find'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/yard': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Yard
-		 * @description Return the day's board, what is due again, a page of vehicles and one of closed cases.
-		 */
-		get: operations['cases_api_get_yard'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Open Case
-		 * @description Open a case.
-		 */
-		post: operations['cases_api_open_case'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/vehicles/{vehicle_id}/cases': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * List Cases
-		 * @description Return a vehicle's cases, the latest first: its history.
-		 */
-		get: operations['cases_api_list_cases'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases/{case_id}/state': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get State
-		 * @description Return a word that changes with every change of a case, to be asked for often.
-		 */
-		get: operations['cases_api_get_state'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases/{case_id}': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Case
-		 * @description Return a case with its vehicle and log.
-		 */
-		get: operations['cases_api_get_case'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases/{case_id}/photos': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * List Photos
-		 * @description Return a case's photographs.
-		 */
-		get: operations['photos_api_list_photos'];
-		put?: never;
-		/**
-		 * Keep Photo
-		 * @description Keep a photograph of a part: place and time are taken out of it. Sending it twice stores it once.
-		 */
-		post: operations['photos_api_keep_photo'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/photos/{photo_id}': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Photo
-		 * @description Return the picture, whole or small.
-		 */
-		get: operations['photos_api_get_photo'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/photos/{photo_id}/withdraw': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Withdraw
-		 * @description Take a photograph back, or bring it back.
-		 */
-		post: operations['photos_api_withdraw'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases/{case_id}/recordings': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * List Recordings
-		 * @description Return a case's recordings, compared.
-		 */
-		get: operations['recordings_api_list_recordings'];
-		put?: never;
-		/**
-		 * Keep Recording
-		 * @description Keep a WAV or FLAC file. `made` is JSON of the shape MadeIn. Sending it twice stores it once.
-		 */
-		post: operations['recordings_api_keep_recording'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases/{case_id}/live': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Hear Live
-		 * @description Return what a recording that is still being made tells so far. Nothing is kept.
-		 */
-		post: operations['recordings_api_hear_live'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases/{case_id}/recordings/simulated': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Simulate Recording
-		 * @description Record with the simulated pickup.
-		 */
-		post: operations['recordings_api_simulate_recording'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/recordings/{recording_id}': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Recording
-		 * @description Return one recording.
-		 */
-		get: operations['recordings_api_get_recording'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/recordings/{recording_id}/plot': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Plot
-		 * @description Return the order spectrum; empty when no speed is known. With a band given, that of the band.
-		 */
-		get: operations['recordings_api_get_plot'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/recordings/{recording_id}/audio': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Audio
-		 * @description Return the kept sound; a log that no browser plays comes as WAV.
-		 */
-		get: operations['recordings_api_get_audio'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/recordings/{recording_id}/band': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Band
-		 * @description Return one band of the sound alone, brought to a common loudness, as WAV.
-		 */
-		get: operations['recordings_api_get_band'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/recordings/{recording_id}/export/{form}': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Export
-		 * @description Return the sound as WAV, FLAC or UFF, or what was heard as CSV or JSON.
-		 */
-		get: operations['recordings_api_get_export'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/speed-logs': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Read Log
-		 * @description Read a logged course of speed, CSV or GPX, to the points of a profile. Nothing is stored.
-		 */
-		post: operations['recordings_api_read_log'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/recordings/{recording_id}/made': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Correct
-		 * @description Correct how a recording was made: its hub, its speed, its marked stretches. It is heard again.
-		 */
-		post: operations['recordings_api_correct'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/recordings/{recording_id}/hear': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Hear Again
-		 * @description Have a kept recording heard anew.
-		 */
-		post: operations['recordings_api_hear_again'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/recordings/{recording_id}/withdraw': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Withdraw
-		 * @description Set a recording aside, or take it back.
-		 */
-		post: operations['recordings_api_withdraw'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases/{case_id}/bundle': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Bundle
-		 * @description Return the case as an open case bundle (.zip).
-		 */
-		get: operations['recordings_api_get_bundle'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases/{case_id}/observations': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Observe
-		 * @description Log what was found; sending it twice logs it once. `judged`: the answer carries the case, judged anew.
-		 */
-		post: operations['verdicts_api_observe'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases/{case_id}/assessment': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Assessment
-		 * @description Judge the case by what was found before any job; or, with `now`, the vehicle as it stands after its jobs.
-		 */
-		get: operations['verdicts_api_get_assessment'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases/{case_id}/deciding': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Deciding
-		 * @description Return what there is to decide with at a hub: prices, the workshop's ways, and where this case departs.
-		 */
-		get: operations['verdicts_api_get_deciding'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases/{case_id}/departures': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Depart
-		 * @description Let this case go another way than the workshop, with a reason.
-		 */
-		post: operations['verdicts_api_depart'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases/{case_id}/verdicts': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * List Verdicts
-		 * @description Return what was decided, and how much came since each.
-		 */
-		get: operations['verdicts_api_list_verdicts'];
-		put?: never;
-		/**
-		 * Accept
-		 * @description Freeze a verdict.
-		 */
-		post: operations['verdicts_api_accept'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/verdicts/{verdict_id}': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Verdict
-		 * @description Return one frozen verdict as its page shows it.
-		 */
-		get: operations['verdicts_api_get_verdict'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/verdicts/{verdict_id}/paper': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Paper
-		 * @description Return a frozen verdict as a PDF, in metric, in imperial, or in the units that the asker likes.
-		 */
-		get: operations['verdicts_api_get_paper'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases/{case_id}/job': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Job
-		 * @description Return the steps that follow from a verdict, else from the latest.
-		 */
-		get: operations['jobs_api_get_job'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases/{case_id}/job/ticks': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Tick
-		 * @description Tick a step, or take the tick back.
-		 */
-		post: operations['jobs_api_tick'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases/{case_id}/proof': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		/**
-		 * Get Proof
-		 * @description Hold after against before: the sound, and every check by hand.
-		 */
-		get: operations['jobs_api_get_proof'];
-		put?: never;
-		post?: never;
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/cases/{case_id}/finish': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Finish
-		 * @description Close a case with a recheck.
-		 */
-		post: operations['jobs_api_finish'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/sums/nut': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Sum Nut
-		 * @description Return end play from a nut's angle, as a range.
-		 */
-		post: operations['jobs_api_sum_nut'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/sums/shims': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Sum Shims
-		 * @description Return the shim pack for a gap.
-		 */
-		post: operations['jobs_api_sum_shims'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
-	'/api/sums/lever': {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		get?: never;
-		put?: never;
-		/**
-		 * Sum Lever
-		 * @description Return the movement at the hub for one seen at the tyre.
-		 */
-		post: operations['jobs_api_sum_lever'];
-		delete?: never;
-		options?: never;
-		head?: never;
-		patch?: never;
-		trace?: never;
-	};
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Session
+         * @description Say who is signed in; gives the browser its CSRF cookie.
+         */
+        get: operations["people_api_get_session"];
+        put?: never;
+        /**
+         * Sign In
+         * @description Sign in. Guarded against foreign pages and against guessing.
+         */
+        post: operations["people_api_sign_in"];
+        /**
+         * Sign Out
+         * @description Sign out.
+         */
+        delete: operations["people_api_sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/preferences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Preferences
+         * @description Keep units and light for the next visit.
+         */
+        put: operations["people_api_set_preferences"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/policy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Policy
+         * @description Return the workshop's policy: schools, play limits and prices.
+         */
+        get: operations["policies_api_get_policy"];
+        /**
+         * Change Policy
+         * @description Put a whole policy in the place of the old; what is left out goes back to its default.
+         */
+        put: operations["policies_api_change_policy"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Reference
+         * @description Return the trade's tables.
+         */
+        get: operations["reference_api_get_reference"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Vehicle
+         * @description Add a vehicle with its hubs.
+         */
+        post: operations["garage_api_add_vehicle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Vehicle
+         * @description Return one vehicle with its hubs and their fault orders.
+         */
+        get: operations["garage_api_get_vehicle"];
+        /**
+         * Correct Vehicle
+         * @description Put a corrected vehicle in the place of the old, unless somebody changed it meanwhile.
+         */
+        put: operations["garage_api_correct_vehicle"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/bearings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit Bearing
+         * @description Keep the bearing or the seal that was found for a hub, and for its mate across the axle.
+         */
+        post: operations["garage_api_fit_bearing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bearings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find
+         * @description Return the bearings that a caliper's figures fit, the near misses, and why those are not it.
+         */
+        get: operations["garage_api_find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/yard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Yard
+         * @description Return the day's board, what is due again, a page of vehicles and one of closed cases.
+         */
+        get: operations["cases_api_get_yard"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Case
+         * @description Open a case.
+         */
+        post: operations["cases_api_open_case"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Cases
+         * @description Return a vehicle's cases, the latest first: its history.
+         */
+        get: operations["cases_api_list_cases"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get State
+         * @description Return a word that changes with every change of a case, to be asked for often.
+         */
+        get: operations["cases_api_get_state"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Case
+         * @description Return a case with its vehicle and log.
+         */
+        get: operations["cases_api_get_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Photos
+         * @description Return a case's photographs.
+         */
+        get: operations["photos_api_list_photos"];
+        put?: never;
+        /**
+         * Keep Photo
+         * @description Keep a photograph of a part: place and time are taken out of it. Sending it twice stores it once.
+         */
+        post: operations["photos_api_keep_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Photo
+         * @description Return the picture, whole or small.
+         */
+        get: operations["photos_api_get_photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw
+         * @description Take a photograph back, or bring it back.
+         */
+        post: operations["photos_api_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/recordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Recordings
+         * @description Return a case's recordings, compared.
+         */
+        get: operations["recordings_api_list_recordings"];
+        put?: never;
+        /**
+         * Keep Recording
+         * @description Keep a WAV or FLAC file. `made` is JSON of the shape MadeIn. Sending it twice stores it once.
+         */
+        post: operations["recordings_api_keep_recording"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hear Live
+         * @description Return what a recording that is still being made tells so far. Nothing is kept.
+         */
+        post: operations["recordings_api_hear_live"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/recordings/simulated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Simulate Recording
+         * @description Record with the simulated pickup.
+         */
+        post: operations["recordings_api_simulate_recording"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Recording
+         * @description Return one recording.
+         */
+        get: operations["recordings_api_get_recording"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/plot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Plot
+         * @description Return the order spectrum; empty when no speed is known. With a band given, that of the band.
+         */
+        get: operations["recordings_api_get_plot"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/audio": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Audio
+         * @description Return the kept sound; a log that no browser plays comes as WAV.
+         */
+        get: operations["recordings_api_get_audio"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/band": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Band
+         * @description Return one band of the sound alone, brought to a common loudness, as WAV.
+         */
+        get: operations["recordings_api_get_band"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/export/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Export
+         * @description Return the sound as WAV, FLAC or UFF, or what was heard as CSV or JSON.
+         */
+        get: operations["recordings_api_get_export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/speed-logs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Log
+         * @description Read a logged course of speed, CSV or GPX, to the points of a profile. Nothing is stored.
+         */
+        post: operations["recordings_api_read_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/made": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Correct
+         * @description Correct how a recording was made: its hub, its speed, its marked stretches. It is heard again.
+         */
+        post: operations["recordings_api_correct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/hear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hear Again
+         * @description Have a kept recording heard anew.
+         */
+        post: operations["recordings_api_hear_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw
+         * @description Set a recording aside, or take it back.
+         */
+        post: operations["recordings_api_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Bundle
+         * @description Return the case as an open case bundle (.zip).
+         */
+        get: operations["recordings_api_get_bundle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/observations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Observe
+         * @description Log what was found; sending it twice logs it once. `judged`: the answer carries the case, judged anew.
+         */
+        post: operations["verdicts_api_observe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/assessment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Assessment
+         * @description Judge the case by what was found before any job; or, with `now`, the vehicle as it stands after its jobs.
+         */
+        get: operations["verdicts_api_get_assessment"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/deciding": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Deciding
+         * @description Return what there is to decide with at a hub: prices, the workshop's ways, and where this case departs.
+         */
+        get: operations["verdicts_api_get_deciding"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/departures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Depart
+         * @description Let this case go another way than the workshop, with a reason.
+         */
+        post: operations["verdicts_api_depart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/verdicts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Verdicts
+         * @description Return what was decided, and how much came since each.
+         */
+        get: operations["verdicts_api_list_verdicts"];
+        put?: never;
+        /**
+         * Accept
+         * @description Freeze a verdict.
+         */
+        post: operations["verdicts_api_accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/verdicts/{verdict_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Verdict
+         * @description Return one frozen verdict as its page shows it.
+         */
+        get: operations["verdicts_api_get_verdict"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/verdicts/{verdict_id}/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Paper
+         * @description Return a frozen verdict as a PDF, in metric, in imperial, or in the units that the asker likes.
+         */
+        get: operations["verdicts_api_get_paper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/job": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Job
+         * @description Return the steps that follow from a verdict, else from the latest.
+         */
+        get: operations["jobs_api_get_job"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/job/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tick
+         * @description Tick a step, or take the tick back.
+         */
+        post: operations["jobs_api_tick"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Proof
+         * @description Hold after against before: the sound, and every check by hand.
+         */
+        get: operations["jobs_api_get_proof"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Finish
+         * @description Close a case with a recheck.
+         */
+        post: operations["jobs_api_finish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/nut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sum Nut
+         * @description Return end play from a nut's angle, as a range.
+         */
+        post: operations["jobs_api_sum_nut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/shims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sum Shims
+         * @description Return the shim pack for a gap.
+         */
+        post: operations["jobs_api_sum_shims"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/lever": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sum Lever
+         * @description Return the movement at the hub for one seen at the tyre.
+         */
+        post: operations["jobs_api_sum_lever"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-	schemas: {
-		/**
-		 * DemoOut
-		 * @description The demo sign-in, while the demo flag is on.
-		 */
-		DemoOut: {
-			/** Username */
-			username: string;
-			/** Password */
-			password: string;
-		};
-		/**
-		 * PersonOut
-		 * @description The signed-in person.
-		 */
-		PersonOut: {
-			/** Id */
-			id: number;
-			/** Name */
-			name: string;
-			/** Workshop */
-			workshop: string;
-			/** Units */
-			units: {
-				[key: string]: string;
-			};
-			/** Light */
-			light: string | null;
-		};
-		/**
-		 * SessionOut
-		 * @description Who is signed in, or nobody; the demo sign-in while it is offered.
-		 */
-		SessionOut: {
-			person: components['schemas']['PersonOut'] | null;
-			demo: components['schemas']['DemoOut'] | null;
-		};
-		/**
-		 * RefusalOut
-		 * @description The body of every refusal.
-		 */
-		RefusalOut: {
-			/** Code */
-			code: string;
-			/** Message */
-			message: string;
-			/**
-			 * Fields
-			 * @default {}
-			 */
-			fields: {
-				[key: string]: string;
-			};
-		};
-		/**
-		 * SignInIn
-		 * @description What is typed to sign in.
-		 */
-		SignInIn: {
-			/** Username */
-			username: string;
-			/** Password */
-			password: string;
-		};
-		/**
-		 * PreferencesIn
-		 * @description Units by quantity, and the light.
-		 */
-		PreferencesIn: {
-			/**
-			 * Units
-			 * @default {}
-			 */
-			units: {
-				[key: string]: string;
-			};
-			/** Light */
-			light?: ('day' | 'under') | null;
-		};
-		/**
-		 * FigureOut
-		 * @description A figure of the price list; an example until the workshop enters its own.
-		 */
-		FigureOut: {
-			/** Key */
-			key: string;
-			/** Label */
-			label: string;
-			/** Unit */
-			unit: string;
-			/** Value */
-			value: number;
-			/** Example */
-			example: boolean;
-		};
-		/**
-		 * LimitOut
-		 * @description The window of a hub design as it stands; `own` once the workshop entered it.
-		 */
-		LimitOut: {
-			/** Design */
-			design: string;
-			/** Label */
-			label: string;
-			/** Least Mm */
-			least_mm: number;
-			/** Most Mm */
-			most_mm: number;
-			/** Source */
-			source: string;
-			/** Own */
-			own: boolean;
-		};
-		/**
-		 * PolicyOut
-		 * @description The whole policy, with the tables it is chosen from.
-		 */
-		PolicyOut: {
-			/** Schools */
-			schools: components['schemas']['SchoolOut'][];
-			/** Limits */
-			limits: components['schemas']['LimitOut'][];
-			/** Currency */
-			currency: string;
-			/** Figures */
-			figures: components['schemas']['FigureOut'][];
-			/** Changed By */
-			changed_by: string | null;
-			/** Changed At */
-			changed_at: string | null;
-			/** Revision */
-			revision: number;
-		};
-		/**
-		 * SchoolOptionOut
-		 * @description One way of doing it, with what it gains and costs.
-		 */
-		SchoolOptionOut: {
-			/** Key */
-			key: string;
-			/** Label */
-			label: string;
-			/** Gains */
-			gains: string;
-			/** Costs */
-			costs: string;
-		};
-		/**
-		 * SchoolOut
-		 * @description One difference of practice with what the workshop chose.
-		 */
-		SchoolOut: {
-			/** Key */
-			key: string;
-			/** Label */
-			label: string;
-			/** Chosen */
-			chosen: string;
-			/** Options */
-			options: components['schemas']['SchoolOptionOut'][];
-		};
-		/**
-		 * LimitIn
-		 * @description A window of end play for a hub design, and where it came from.
-		 */
-		LimitIn: {
-			/**
-			 * Least Mm
-			 * @default 0
-			 */
-			least_mm: number;
-			/** Most Mm */
-			most_mm: number;
-			/** Source */
-			source: string;
-		};
-		/**
-		 * PolicyIn
-		 * @description A whole policy; `revision` is that of the policy as it was seen when it was changed, 0 before any.
-		 */
-		PolicyIn: {
-			/**
-			 * Change
-			 * Format: uuid
-			 */
-			change?: string;
-			/** Revision */
-			revision: number;
-			/**
-			 * Schools
-			 * @default {}
-			 */
-			schools: {
-				[key: string]: string;
-			};
-			/**
-			 * Limits
-			 * @default {}
-			 */
-			limits: {
-				[key: string]: components['schemas']['LimitIn'];
-			};
-			/**
-			 * @default {
-			 *       "currency": "€",
-			 *       "figures": {}
-			 *     }
-			 */
-			prices: components['schemas']['PricesIn'];
-		};
-		/**
-		 * PricesIn
-		 * @description The workshop's own figures, by key; what is left out stays an example.
-		 */
-		PricesIn: {
-			/**
-			 * Currency
-			 * @default €
-			 */
-			currency: string;
-			/**
-			 * Figures
-			 * @default {}
-			 */
-			figures: {
-				[key: string]: number;
-			};
-		};
-		/**
-		 * CaptureOut
-		 * @description A way of making a recording: what to do, where, for how long, and what may be marked meanwhile.
-		 */
-		CaptureOut: {
-			/** Key */
-			key: string;
-			/** Label */
-			label: string;
-			/** Say */
-			say: string;
-			/** Caution */
-			caution: string;
-			/** Place */
-			place: string;
-			/** Sensor */
-			sensor: string;
-			/** Situation */
-			situation: string;
-			/** Seconds */
-			seconds: number;
-			/** Speed */
-			speed: string[];
-			/** Marks */
-			marks: components['schemas']['MarkOut'][];
-		};
-		/**
-		 * DesignOut
-		 * @description A hub design.
-		 */
-		DesignOut: {
-			/** Key */
-			key: string;
-			/** Label */
-			label: string;
-			/** Adjusts */
-			adjusts: string;
-			/** Repacks */
-			repacks: boolean;
-			/** Sealed */
-			sealed: boolean;
-			/** Rotating */
-			rotating: string;
-			/** Found On */
-			found_on: string;
-			/** Play Min Mm */
-			play_min_mm: number;
-			/** Play Max Mm */
-			play_max_mm: number;
-			/** Play Source */
-			play_source: string;
-		};
-		/**
-		 * FindOut
-		 * @description What a part can look like, and what it means.
-		 */
-		FindOut: {
-			/** Key */
-			key: string;
-			/** Label */
-			label: string;
-			/** Means */
-			means: string;
-			/** Kinds */
-			kinds: string[];
-			/** Parts */
-			parts: string[];
-			/** Damage */
-			damage: string;
-			/** Fine */
-			fine: boolean;
-		};
-		/**
-		 * KindAxleOut
-		 * @description An axle as it usually is on a kind of vehicle.
-		 */
-		KindAxleOut: {
-			/** Design */
-			design: string;
-			/** Wheels */
-			wheels: number;
-			/** Driven */
-			driven: boolean;
-			/** Steered */
-			steered: boolean;
-		};
-		/**
-		 * KindOut
-		 * @description A kind of vehicle to begin from, axles from front to back.
-		 */
-		KindOut: {
-			/** Key */
-			key: string;
-			/** Words */
-			words: string;
-			/** Axles */
-			axles: components['schemas']['KindAxleOut'][];
-		};
-		/**
-		 * MarkOut
-		 * @description A state of the vehicle that may be marked, and the single key that marks it.
-		 */
-		MarkOut: {
-			/** Key */
-			key: string;
-			/** Words */
-			words: string;
-			/** Hotkey */
-			hotkey: string;
-		};
-		/**
-		 * OptionOut
-		 * @description An answer that a witness can give.
-		 */
-		OptionOut: {
-			/** Key */
-			key: string;
-			/** Words */
-			words: string;
-		};
-		/**
-		 * PartOut
-		 * @description A part of a hub design.
-		 */
-		PartOut: {
-			/** Key */
-			key: string;
-			/** Label */
-			label: string;
-			/** Kind */
-			kind: string;
-			/** Rolls */
-			rolls: boolean;
-		};
-		/**
-		 * QuantityOut
-		 * @description A quantity with its units.
-		 */
-		QuantityOut: {
-			/** Key */
-			key: string;
-			/** Label */
-			label: string;
-			/** Units */
-			units: components['schemas']['UnitOut'][];
-		};
-		/**
-		 * ReferenceOut
-		 * @description Everything the screens need to name things.
-		 */
-		ReferenceOut: {
-			/** Designs */
-			designs: components['schemas']['DesignOut'][];
-			/** Witnesses */
-			witnesses: components['schemas']['WitnessTable'][];
-			/** Choices */
-			choices: components['schemas']['OptionOut'][];
-			/** Causes */
-			causes: components['schemas']['OptionOut'][];
-			/** Conditions */
-			conditions: components['schemas']['OptionOut'][];
-			/** Duties */
-			duties: components['schemas']['OptionOut'][];
-			/** Kinds */
-			kinds: components['schemas']['KindOut'][];
-			/** Line Kinds */
-			line_kinds: components['schemas']['OptionOut'][];
-			/** Captures */
-			captures: components['schemas']['CaptureOut'][];
-			/** Passes */
-			passes: components['schemas']['OptionOut'][];
-			/** States */
-			states: components['schemas']['MarkOut'][];
-			/** Surfaces */
-			surfaces: components['schemas']['MarkOut'][];
-			/** Third Octaves Hz */
-			third_octaves_hz: number[];
-			/** Quantities */
-			quantities: components['schemas']['QuantityOut'][];
-			/** Least Readings */
-			least_readings: number;
-			/** Dial Resolutions Mm */
-			dial_resolutions_mm: {
-				[key: string]: number;
-			};
-			/** Made Safe */
-			made_safe: string[];
-			/** Parts */
-			parts: {
-				[key: string]: components['schemas']['PartOut'][];
-			};
-			/** Finds */
-			finds: components['schemas']['FindOut'][];
-		};
-		/**
-		 * UnitOut
-		 * @description A unit: SI = shown × factor + offset.
-		 */
-		UnitOut: {
-			/** Key */
-			key: string;
-			/** Label */
-			label: string;
-			/** Factor */
-			factor: number;
-			/** Offset */
-			offset: number;
-			/** Decimals */
-			decimals: number;
-		};
-		/**
-		 * WitnessTable
-		 * @description A test, with its possible answers.
-		 */
-		WitnessTable: {
-			/** Key */
-			key: string;
-			/** Label */
-			label: string;
-			/** Act */
-			act: string;
-			/** Stage */
-			stage: string;
-			/** Minutes */
-			minutes: number;
-			/** Why */
-			why: string;
-			/** Standing */
-			standing: string;
-			/** Place */
-			place: string;
-			/** Recorded */
-			recorded: boolean;
-			/** Do */
-			do: string;
-			/** Look */
-			look: string;
-			/** Caution */
-			caution: string;
-			/** Only */
-			only: string[];
-			/** Where */
-			where: string;
-			/** Needs */
-			needs: string;
-			/** Apart */
-			apart: string;
-			/** Options */
-			options: components['schemas']['OptionOut'][];
-		};
-		/**
-		 * AxleOut
-		 * @description An axle with its hubs.
-		 */
-		AxleOut: {
-			/** Driven */
-			driven: boolean;
-			/** Steered */
-			steered: boolean;
-			/** Hubs */
-			hubs: components['schemas']['HubOut'][];
-		};
-		/**
-		 * BearingIn
-		 * @description One row; partial geometry is allowed and simply gives no fault orders.
-		 */
-		BearingIn: {
-			/**
-			 * Row
-			 * @default row
-			 */
-			row: string;
-			/** Elements */
-			elements?: number | null;
-			/** Element Diameter Mm */
-			element_diameter_mm?: number | null;
-			/** Pitch Diameter Mm */
-			pitch_diameter_mm?: number | null;
-			/** Contact Angle Deg */
-			contact_angle_deg?: number | null;
-			/**
-			 * Designation
-			 * @default
-			 */
-			designation: string;
-		};
-		/**
-		 * EstimateOut
-		 * @description Fault orders of a size whose elements nobody counted: the likeliest, and between which they lie.
-		 */
-		EstimateOut: {
-			/** Row */
-			row: string;
-			/** Designation */
-			designation: string;
-			/** Elements */
-			elements: number;
-			/** Bpfo */
-			bpfo: number;
-			/** Bpfo Least */
-			bpfo_least: number;
-			/** Bpfo Most */
-			bpfo_most: number;
-			/** Bpfi */
-			bpfi: number;
-			/** Bpfi Least */
-			bpfi_least: number;
-			/** Bpfi Most */
-			bpfi_most: number;
-		};
-		/**
-		 * HubOut
-		 * @description A hub with what follows from it.
-		 */
-		HubOut: {
-			/**
-			 * Side
-			 * @enum {string}
-			 */
-			side: 'left' | 'right' | 'centre';
-			/** Design */
-			design: string;
-			/**
-			 * Rotating Ring
-			 * @default
-			 * @enum {string}
-			 */
-			rotating_ring: 'inner' | 'outer' | '';
-			/** Play Min Mm */
-			play_min_mm?: number | null;
-			/** Play Max Mm */
-			play_max_mm?: number | null;
-			/**
-			 * Play Source
-			 * @default
-			 */
-			play_source: string;
-			/**
-			 * @default {
-			 *       "shaft_mm": null,
-			 *       "housing_mm": null,
-			 *       "width_mm": null
-			 *     }
-			 */
-			seal: components['schemas']['SealIn'];
-			/**
-			 * Bearings
-			 * @default []
-			 */
-			bearings: components['schemas']['BearingIn'][];
-			/** Id */
-			id: string;
-			/** Words */
-			words: string;
-			/** Window Min Mm */
-			window_min_mm: number;
-			/** Window Max Mm */
-			window_max_mm: number;
-			/** Window Source */
-			window_source: string;
-			/** Orders */
-			orders: components['schemas']['OrdersOut'][];
-			/** Estimates */
-			estimates: components['schemas']['EstimateOut'][];
-		};
-		/**
-		 * OrdersOut
-		 * @description Fault orders of a row, events per wheel turn.
-		 */
-		OrdersOut: {
-			/** Row */
-			row: string;
-			/** Bpfo */
-			bpfo: number;
-			/** Bpfi */
-			bpfi: number;
-			/** Bsf */
-			bsf: number;
-			/** Ftf */
-			ftf: number;
-		};
-		/**
-		 * SealIn
-		 * @description A seal by its three sizes.
-		 */
-		SealIn: {
-			/** Shaft Mm */
-			shaft_mm?: number | null;
-			/** Housing Mm */
-			housing_mm?: number | null;
-			/** Width Mm */
-			width_mm?: number | null;
-		};
-		/**
-		 * VehicleOut
-		 * @description A vehicle with what follows from it.
-		 */
-		VehicleOut: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id: string;
-			/** Revision */
-			revision: number;
-			/** Label */
-			label: string;
-			/** Plate */
-			plate: string;
-			/** Tyre */
-			tyre: string;
-			/** Rolling Circumference M */
-			rolling_circumference_m: number | null;
-			/** Age Years */
-			age_years: number | null;
-			/** Distance Km */
-			distance_km: number | null;
-			/** Duty */
-			duty: string[];
-			/** Circumference M */
-			circumference_m: number | null;
-			/** Axles */
-			axles: components['schemas']['AxleOut'][];
-		};
-		/**
-		 * AxleIn
-		 * @description One axle, with one to four wheels from left to right.
-		 */
-		AxleIn: {
-			/**
-			 * Driven
-			 * @default false
-			 */
-			driven: boolean;
-			/**
-			 * Steered
-			 * @default false
-			 */
-			steered: boolean;
-			/** Hubs */
-			hubs: components['schemas']['HubIn'][];
-		};
-		/**
-		 * HubIn
-		 * @description One wheel position; what it is called follows from its axle and side.
-		 */
-		HubIn: {
-			/**
-			 * Side
-			 * @enum {string}
-			 */
-			side: 'left' | 'right' | 'centre';
-			/** Design */
-			design: string;
-			/**
-			 * Rotating Ring
-			 * @default
-			 * @enum {string}
-			 */
-			rotating_ring: 'inner' | 'outer' | '';
-			/** Play Min Mm */
-			play_min_mm?: number | null;
-			/** Play Max Mm */
-			play_max_mm?: number | null;
-			/**
-			 * Play Source
-			 * @default
-			 */
-			play_source: string;
-			/**
-			 * @default {
-			 *       "shaft_mm": null,
-			 *       "housing_mm": null,
-			 *       "width_mm": null
-			 *     }
-			 */
-			seal: components['schemas']['SealIn'];
-			/**
-			 * Bearings
-			 * @default []
-			 */
-			bearings: components['schemas']['BearingIn'][];
-		};
-		/**
-		 * VehicleIn
-		 * @description A vehicle, axles from front to back; numbered where it is entered, so that sent twice it is one.
-		 */
-		VehicleIn: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id?: string;
-			/** Label */
-			label: string;
-			/**
-			 * Plate
-			 * @default
-			 */
-			plate: string;
-			/**
-			 * Tyre
-			 * @default
-			 */
-			tyre: string;
-			/** Rolling Circumference M */
-			rolling_circumference_m?: number | null;
-			/** Age Years */
-			age_years?: number | null;
-			/** Distance Km */
-			distance_km?: number | null;
-			/**
-			 * Duty
-			 * @default []
-			 */
-			duty: string[];
-			/** Axles */
-			axles: components['schemas']['AxleIn'][];
-		};
-		/**
-		 * VehicleChange
-		 * @description A corrected vehicle: `revision` is that of the vehicle as it was seen when it was corrected.
-		 *
-		 *     `set_aside`: entries that were logged of another design may be set aside.
-		 */
-		VehicleChange: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id?: string;
-			/** Label */
-			label: string;
-			/**
-			 * Plate
-			 * @default
-			 */
-			plate: string;
-			/**
-			 * Tyre
-			 * @default
-			 */
-			tyre: string;
-			/** Rolling Circumference M */
-			rolling_circumference_m?: number | null;
-			/** Age Years */
-			age_years?: number | null;
-			/** Distance Km */
-			distance_km?: number | null;
-			/**
-			 * Duty
-			 * @default []
-			 */
-			duty: string[];
-			/** Axles */
-			axles: components['schemas']['AxleIn'][];
-			/**
-			 * Change
-			 * Format: uuid
-			 */
-			change?: string;
-			/** Revision */
-			revision: number;
-			/**
-			 * Set Aside
-			 * @default false
-			 */
-			set_aside: boolean;
-		};
-		/**
-		 * FitIn
-		 * @description A bearing or a seal chosen for a hub, and for its mate across the axle too when `both_sides`.
-		 */
-		FitIn: {
-			/** Hub */
-			hub: string;
-			/**
-			 * Row
-			 * @default
-			 */
-			row: string;
-			/**
-			 * Designation
-			 * @default
-			 */
-			designation: string;
-			seal?: components['schemas']['SealIn'] | null;
-			/**
-			 * Both Sides
-			 * @default true
-			 */
-			both_sides: boolean;
-		};
-		/**
-		 * FoundOut
-		 * @description What a caliper's figures fit, the near misses, and what is still to be measured.
-		 */
-		FoundOut: {
-			/** Fits */
-			fits: components['schemas']['SizeOut'][];
-			/** Near */
-			near: components['schemas']['NearMissOut'][];
-			/** Missing */
-			missing: string[];
-		};
-		/**
-		 * NearMissOut
-		 * @description A size that is not it, and why.
-		 */
-		NearMissOut: {
-			size: components['schemas']['SizeOut'];
-			/** Why */
-			why: string;
-		};
-		/**
-		 * SizeOut
-		 * @description A bearing of the catalogue.
-		 */
-		SizeOut: {
-			/** Designation */
-			designation: string;
-			/** Kind */
-			kind: string;
-			/** Kind Label */
-			kind_label: string;
-			/** Bore Mm */
-			bore_mm: number;
-			/** Outside Mm */
-			outside_mm: number;
-			/** Width Mm */
-			width_mm: number;
-			/** Cone */
-			cone: string;
-			/** Cup */
-			cup: string;
-			/** Source */
-			source: string;
-		};
-		/**
-		 * CaseBrief
-		 * @description A case on a list.
-		 */
-		CaseBrief: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id: string;
-			/**
-			 * Vehicle
-			 * Format: uuid
-			 */
-			vehicle: string;
-			/** Vehicle Label */
-			vehicle_label: string;
-			/** Complaint */
-			complaint: string;
-			/**
-			 * Opened At
-			 * Format: date-time
-			 */
-			opened_at: string;
-			/** Closed At */
-			closed_at: string | null;
-			/** Outcome */
-			outcome: string;
-			/** Decided */
-			decided: string;
-			/**
-			 * Waits
-			 * @default
-			 */
-			waits: string;
-			/** Person */
-			person: string;
-		};
-		/**
-		 * ColumnOut
-		 * @description What cases wait for.
-		 */
-		ColumnOut: {
-			/** Key */
-			key: string;
-			/** Label */
-			label: string;
-			/** Say */
-			say: string;
-		};
-		/**
-		 * DueOut
-		 * @description A vehicle that is to be looked at again: by when, why, and after which case.
-		 */
-		DueOut: {
-			/**
-			 * Case
-			 * Format: uuid
-			 */
-			case: string;
-			/**
-			 * Vehicle
-			 * Format: uuid
-			 */
-			vehicle: string;
-			/** Vehicle Label */
-			vehicle_label: string;
-			/**
-			 * Due On
-			 * Format: date
-			 */
-			due_on: string;
-			/** After Km */
-			after_km: number | null;
-			/** Why */
-			why: string;
-			/** Overdue */
-			overdue: boolean;
-		};
-		/**
-		 * VehicleBrief
-		 * @description A vehicle on a list, with the shape of its axles: hub names per axle.
-		 */
-		VehicleBrief: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id: string;
-			/** Label */
-			label: string;
-			/** Plate */
-			plate: string;
-			/** Tyre */
-			tyre: string;
-			/** Axles */
-			axles: string[][];
-		};
-		/**
-		 * YardOut
-		 * @description The yard: the day's board, what is due again, a page of vehicles and one of closed cases.
-		 */
-		YardOut: {
-			/** Columns */
-			columns: components['schemas']['ColumnOut'][];
-			/** Rechecks */
-			rechecks: components['schemas']['DueOut'][];
-			/** Closed Pages */
-			closed_pages: number;
-			/** Vehicles */
-			vehicles: components['schemas']['VehicleBrief'][];
-			/** Vehicle Count */
-			vehicle_count: number;
-			/** Pages */
-			pages: number;
-			/** Open Cases */
-			open_cases: components['schemas']['CaseBrief'][];
-			/** Open Count */
-			open_count: number;
-			/** Closed Cases */
-			closed_cases: components['schemas']['CaseBrief'][];
-		};
-		/**
-		 * CaseOut
-		 * @description A case with its vehicle and its whole log; once closed, with what was proven.
-		 */
-		CaseOut: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id: string;
-			/**
-			 * Vehicle
-			 * Format: uuid
-			 */
-			vehicle: string;
-			/** Vehicle Label */
-			vehicle_label: string;
-			/** Complaint */
-			complaint: string;
-			/**
-			 * Opened At
-			 * Format: date-time
-			 */
-			opened_at: string;
-			/** Closed At */
-			closed_at: string | null;
-			/** Outcome */
-			outcome: string;
-			/** Decided */
-			decided: string;
-			/**
-			 * Waits
-			 * @default
-			 */
-			waits: string;
-			/** Person */
-			person: string;
-			/** State */
-			state: string;
-			/** Closing */
-			closing: string;
-			/** Unproven Because */
-			unproven_because: string;
-			vehicle_detail: components['schemas']['VehicleOut'];
-			/** Observations */
-			observations: components['schemas']['ObservationOut'][];
-			/** Simulated */
-			simulated: boolean;
-			/** Simulated Play Mm */
-			simulated_play_mm: {
-				[key: string]: number;
-			};
-		};
-		/**
-		 * ObservationOut
-		 * @description An entry of the log.
-		 */
-		ObservationOut: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id: string;
-			/** Hub */
-			hub: string;
-			/** Kind */
-			kind: string;
-			/** Value */
-			value: {
-				[key: string]: unknown;
-			};
-			/** Words */
-			words: string;
-			/** Mean Mm */
-			mean_mm: number | null;
-			/** Spread Mm */
-			spread_mm: number | null;
-			/** Person */
-			person: string;
-			/**
-			 * At
-			 * Format: date-time
-			 */
-			at: string;
-			/**
-			 * Found At
-			 * Format: date-time
-			 */
-			found_at: string;
-			/** Superseded */
-			superseded: boolean;
-			/** Withdrawn */
-			withdrawn: boolean;
-			/** Unfit */
-			unfit: string;
-			/** Job */
-			job?: string | null;
-		};
-		/**
-		 * CaseIn
-		 * @description A new case, numbered where it was opened: asked for twice it is one case.
-		 */
-		CaseIn: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id?: string;
-			/**
-			 * Vehicle
-			 * Format: uuid
-			 */
-			vehicle: string;
-			/**
-			 * Complaint
-			 * @default
-			 */
-			complaint: string;
-		};
-		/**
-		 * StateOut
-		 * @description How a case stands, as a word that changes with every change of it.
-		 */
-		StateOut: {
-			/** State */
-			state: string;
-		};
-		/**
-		 * PhotoOut
-		 * @description A kept photograph.
-		 */
-		PhotoOut: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id: string;
-			/** Hub */
-			hub: string;
-			/** Part */
-			part: string;
-			/** Width */
-			width: number;
-			/** Height */
-			height: number;
-			/** Person */
-			person: string;
-			/**
-			 * At
-			 * Format: date-time
-			 */
-			at: string;
-			/** Withdrawn */
-			withdrawn: boolean;
-		};
-		/**
-		 * PhotoIn
-		 * @description What comes beside the picture.
-		 */
-		PhotoIn: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id: string;
-			/** Hub */
-			hub: string;
-			/** Part */
-			part: string;
-		};
-		/**
-		 * TakenBackIn
-		 * @description Whether it is taken back.
-		 */
-		TakenBackIn: {
-			/** Withdrawn */
-			withdrawn: boolean;
-		};
-		/**
-		 * DragOut
-		 * @description How a wheel ran down: seconds from a speed to half of it.
-		 */
-		DragOut: {
-			/** From Turns Per S */
-			from_turns_per_s: number;
-			/** Halving S */
-			halving_s: number;
-			/** Sureness */
-			sureness: number;
-		};
-		/**
-		 * FamilyOut
-		 * @description A family of lines. `odds` is what its `strength` comes to beside what luck makes, both in nats.
-		 */
-		FamilyOut: {
-			/** Kind */
-			kind: string;
-			/** Order */
-			order: number;
-			/** Found Order */
-			found_order: number;
-			/** Score Db */
-			score_db: number;
-			/** Strength */
-			strength: number;
-			/** Odds */
-			odds: number;
-			/** Standing */
-			standing: string;
-			/** Lines */
-			lines: components['schemas']['LineOut'][];
-			/** Row */
-			row: string;
-			/** Words */
-			words: string;
-			/** By Chance */
-			by_chance: number;
-			/** Hubs */
-			hubs: string[];
-		};
-		/**
-		 * FindingOut
-		 * @description Something wrong with a recording.
-		 */
-		FindingOut: {
-			/** Id */
-			id: string;
-			/** Level */
-			level: string;
-			/** Words */
-			words: string;
-			/** Hint */
-			hint: string;
-		};
-		/**
-		 * LineOut
-		 * @description One line: its name, where it stands, and its height over the floor.
-		 */
-		LineOut: {
-			/** Name */
-			name: string;
-			/** Order */
-			order: number;
-			/** Db */
-			db: number;
-		};
-		/**
-		 * RecordingOut
-		 * @description A recording with what was heard in it, as far as it is heard.
-		 */
-		RecordingOut: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id: string;
-			/** Place */
-			place: string;
-			/** Sensor */
-			sensor: string;
-			/** Situation */
-			situation: string;
-			/** Gain Group */
-			gain_group: string;
-			/** Speed */
-			speed: {
-				[key: string]: unknown;
-			};
-			/** Segments */
-			segments: components['schemas']['SegmentIn'][];
-			/** After Repair */
-			after_repair: boolean;
-			/** Withdrawn */
-			withdrawn: boolean;
-			/** Person */
-			person: string;
-			/**
-			 * Made At
-			 * Format: date-time
-			 */
-			made_at: string;
-			/** Duration S */
-			duration_s: number;
-			/** Rate */
-			rate: number;
-			/** State */
-			state: string;
-			/** Error */
-			error: string;
-			/** Usable */
-			usable: boolean;
-			/** Level Db */
-			level_db: number | null;
-			/** Relative Db */
-			relative_db: number | null;
-			/** Turns Per S */
-			turns_per_s: number | null;
-			/** Speed Words */
-			speed_words: string;
-			/** Rhythm Hz */
-			rhythm_hz: number | null;
-			drag: components['schemas']['DragOut'] | null;
-			/** Tones */
-			tones: components['schemas']['ToneOut'][];
-			/** Road */
-			road: components['schemas']['RoadTestOut'][];
-			/** Thirds Db */
-			thirds_db: number[];
-			/** Echoes */
-			echoes: string[];
-			/** Band Low Hz */
-			band_low_hz: number | null;
-			/** Band High Hz */
-			band_high_hz: number | null;
-			/** Quality */
-			quality: components['schemas']['FindingOut'][];
-			/** Families */
-			families: components['schemas']['FamilyOut'][];
-		};
-		/**
-		 * RoadTestOut
-		 * @description What bends, coasting or braking do to the sound.
-		 */
-		RoadTestOut: {
-			/** Kind */
-			kind: string;
-			/** Db */
-			db: number;
-			/** Doubt Db */
-			doubt_db: number;
-			/** Band */
-			band: string;
-			/** Words */
-			words: string;
-			/** Surely */
-			surely: boolean;
-		};
-		/**
-		 * SegmentIn
-		 * @description A stretch of a road run.
-		 */
-		SegmentIn: {
-			/** Start S */
-			start_s: number;
-			/** End S */
-			end_s: number;
-			/**
-			 * State
-			 * @enum {string}
-			 */
-			state: 'straight' | 'left' | 'right' | 'coast' | 'brake';
-			/** Speed Kmh */
-			speed_kmh?: number | null;
-			/**
-			 * Surface
-			 * @default
-			 * @enum {string}
-			 */
-			surface: '' | 'smooth' | 'rough';
-		};
-		/**
-		 * ToneOut
-		 * @description A tone that is not the wheel's.
-		 */
-		ToneOut: {
-			/** Kind */
-			kind: string;
-			/** At */
-			at: number;
-			/** Words */
-			words: string;
-		};
-		/**
-		 * UploadIn
-		 * @description The form beside an uploaded sound; `made` is JSON of the shape MadeIn.
-		 */
-		UploadIn: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id: string;
-			/** Made */
-			made: string;
-		};
-		/**
-		 * LiveFamilyOut
-		 * @description A family of lines, and how far it is on the way to being decided, from 0 to 1.
-		 */
-		LiveFamilyOut: {
-			/** Kind */
-			kind: string;
-			/** Order */
-			order: number;
-			/** Found Order */
-			found_order: number;
-			/** Score Db */
-			score_db: number;
-			/** Strength */
-			strength: number;
-			/** Odds */
-			odds: number;
-			/** Standing */
-			standing: string;
-			/** Lines */
-			lines: components['schemas']['LineOut'][];
-			/** Row */
-			row: string;
-			/** Words */
-			words: string;
-			/** By Chance */
-			by_chance: number;
-			/** Hubs */
-			hubs: string[];
-			/** Surely */
-			surely: number;
-		};
-		/**
-		 * LiveOut
-		 * @description What a recording tells while it is still being made; `families` are those that stand out of chance.
-		 */
-		LiveOut: {
-			/** Seconds */
-			seconds: number;
-			/** Turns Per S */
-			turns_per_s: number | null;
-			/** Speed Words */
-			speed_words: string;
-			/** Families */
-			families: components['schemas']['LiveFamilyOut'][];
-			/** Decided */
-			decided: boolean;
-			/** Words */
-			words: string;
-		};
-		/**
-		 * LiveIn
-		 * @description The form beside a sound that is still being made; `made` is JSON of the shape MadeIn.
-		 */
-		LiveIn: {
-			/** Made */
-			made: string;
-		};
-		/**
-		 * MadeIn
-		 * @description How a recording was made.
-		 */
-		MadeIn: {
-			/** Place */
-			place: string;
-			/**
-			 * Sensor
-			 * @default clip
-			 * @enum {string}
-			 */
-			sensor: 'clip' | 'air';
-			/**
-			 * Situation
-			 * @default stand_driven
-			 * @enum {string}
-			 */
-			situation: 'stand_spin' | 'stand_driven' | 'road';
-			/**
-			 * Gain Group
-			 * @default
-			 */
-			gain_group: string;
-			/**
-			 * @default {
-			 *       "kind": "unknown",
-			 *       "kmh": null,
-			 *       "turns_per_s": null,
-			 *       "turns": null,
-			 *       "times_s": null,
-			 *       "points": null
-			 *     }
-			 */
-			speed: components['schemas']['SpeedIn'];
-			/**
-			 * Segments
-			 * @default []
-			 */
-			segments: components['schemas']['SegmentIn'][];
-			/**
-			 * After Repair
-			 * @default false
-			 */
-			after_repair: boolean;
-		};
-		/**
-		 * SimulatedIn
-		 * @description A recording by the simulated pickup; `condition` overrides what the case hides.
-		 */
-		SimulatedIn: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id: string;
-			made: components['schemas']['MadeIn'];
-			/** Condition */
-			condition?: string | null;
-		};
-		/**
-		 * SpeedIn
-		 * @description What is known about speed, as the case format has it.
-		 */
-		SpeedIn: {
-			/**
-			 * Kind
-			 * @enum {string}
-			 */
-			kind: 'road' | 'wheel' | 'profile' | 'marks' | 'counted' | 'unknown';
-			/** Kmh */
-			kmh?: number | null;
-			/** Turns Per S */
-			turns_per_s?: number | null;
-			/** Turns */
-			turns?: number | null;
-			/** Times S */
-			times_s?: number[] | null;
-			/** Points */
-			points?: number[][] | null;
-		};
-		/**
-		 * BandMaybe
-		 * @description A band, or none for the one that was found.
-		 */
-		BandMaybe: {
-			/** Low Hz */
-			low_hz?: number | null;
-			/** High Hz */
-			high_hz?: number | null;
-		};
-		/**
-		 * PlotOut
-		 * @description The order spectrum for a plot: heights in dB over the floor by events per wheel turn.
-		 */
-		PlotOut: {
-			/** Orders */
-			orders: number[];
-			/** Db */
-			db: number[];
-		};
-		/**
-		 * BandIn
-		 * @description A band to listen in.
-		 */
-		BandIn: {
-			/** Low Hz */
-			low_hz: number;
-			/** High Hz */
-			high_hz: number;
-		};
-		/**
-		 * SpeedLogOut
-		 * @description A logged course of speed: [s, km/h].
-		 */
-		SpeedLogOut: {
-			/** Points */
-			points: number[][];
-		};
-		/**
-		 * WithdrawIn
-		 * @description Set aside or take back.
-		 */
-		WithdrawIn: {
-			/** Withdrawn */
-			withdrawn: boolean;
-		};
-		/**
-		 * AlternativeOut
-		 * @description Another choice, and why it is not the one.
-		 */
-		AlternativeOut: {
-			/** Choice */
-			choice: string;
-			/** Label */
-			label: string;
-			/** Probability */
-			probability: number;
-			/** Because */
-			because: string;
-			/** Possible */
-			possible: boolean;
-		};
-		/**
-		 * AssessmentOut
-		 * @description The whole vehicle judged.
-		 */
-		AssessmentOut: {
-			/** Culprits */
-			culprits: components['schemas']['CulpritOut'][];
-			/** Hubs */
-			hubs: {
-				[key: string]: components['schemas']['HubJudgement'];
-			};
-			/** Elsewhere */
-			elsewhere: {
-				[key: string]: number;
-			};
-			decision: components['schemas']['DecisionOut'];
-			road: components['schemas']['VehicleRoadOut'];
-			next_test: components['schemas']['NextTestOut'];
-			/**
-			 * Nothing Wrong
-			 * @default 0
-			 */
-			nothing_wrong: number;
-			/**
-			 * Tests
-			 * @default {}
-			 */
-			tests: {
-				[key: string]: string[];
-			};
-			/**
-			 * Contradictions
-			 * @default []
-			 */
-			contradictions: components['schemas']['ContradictionOut'][];
-			/**
-			 * Overturned By
-			 * @default []
-			 */
-			overturned_by: components['schemas']['OverturnerOut'][];
-		};
-		/**
-		 * ContradictionOut
-		 * @description Two witnesses of one hub that pull strongly apart.
-		 */
-		ContradictionOut: {
-			/** Hub */
-			hub: string;
-			/** Speaks For */
-			speaks_for: string;
-			/** Speaks Against */
-			speaks_against: string;
-		};
-		/**
-		 * CulpritOut
-		 * @description A cause certain enough to act on.
-		 */
-		CulpritOut: {
-			/** Cause */
-			cause: string;
-			/** Cause Label */
-			cause_label: string;
-			/** Hub */
-			hub: string | null;
-			/** Side */
-			side: string | null;
-			/** Probability */
-			probability: number;
-			/** Mechanism */
-			mechanism?: string | null;
-			/**
-			 * Mechanism Label
-			 * @default
-			 */
-			mechanism_label: string;
-			/**
-			 * Mechanism Probability
-			 * @default 0
-			 */
-			mechanism_probability: number;
-		};
-		/**
-		 * DecisionOut
-		 * @description The decision about the vehicle: at a hub, or with none of the vehicle as a whole; how grave it is.
-		 */
-		DecisionOut: {
-			/** Choice */
-			choice: string;
-			/**
-			 * Choice Probability
-			 * @default 1
-			 */
-			choice_probability: number;
-			/**
-			 * Settled
-			 * @default true
-			 */
-			settled: boolean;
-			/**
-			 * Off Road
-			 * @default false
-			 */
-			off_road: boolean;
-			/** Rule */
-			rule: string;
-			/** Because */
-			because: string;
-			/** Would Change */
-			would_change: string;
-			/**
-			 * Rules
-			 * @default []
-			 */
-			rules: components['schemas']['RuleOut'][];
-			/**
-			 * Overruled
-			 * @default []
-			 */
-			overruled: components['schemas']['RuleOut'][];
-			/**
-			 * Then
-			 * @default
-			 */
-			then: string;
-			/**
-			 * Also
-			 * @default []
-			 */
-			also: string[];
-			/**
-			 * Alternatives
-			 * @default []
-			 */
-			alternatives: components['schemas']['AlternativeOut'][];
-			road: components['schemas']['RoadOut'];
-			/** Hub */
-			hub: string | null;
-			/** Label */
-			label: string;
-			/**
-			 * Grade
-			 * @default
-			 */
-			grade: string;
-			/**
-			 * Grade Label
-			 * @default
-			 */
-			grade_label: string;
-		};
-		/**
-		 * HubJudgement
-		 * @description What is believed of a hub.
-		 */
-		HubJudgement: {
-			/** Choice */
-			choice: string;
-			/**
-			 * Choice Probability
-			 * @default 1
-			 */
-			choice_probability: number;
-			/**
-			 * Settled
-			 * @default true
-			 */
-			settled: boolean;
-			/**
-			 * Off Road
-			 * @default false
-			 */
-			off_road: boolean;
-			/** Rule */
-			rule: string;
-			/** Because */
-			because: string;
-			/** Would Change */
-			would_change: string;
-			/**
-			 * Rules
-			 * @default []
-			 */
-			rules: components['schemas']['RuleOut'][];
-			/**
-			 * Overruled
-			 * @default []
-			 */
-			overruled: components['schemas']['RuleOut'][];
-			/**
-			 * Then
-			 * @default
-			 */
-			then: string;
-			/**
-			 * Also
-			 * @default []
-			 */
-			also: string[];
-			/**
-			 * Alternatives
-			 * @default []
-			 */
-			alternatives: components['schemas']['AlternativeOut'][];
-			road: components['schemas']['RoadOut'];
-			/** Bearing Fault */
-			bearing_fault: number;
-			/** Standing */
-			standing: string;
-			/** Standing Label */
-			standing_label: string;
-			/** Cause */
-			cause: string;
-			/** Cause Label */
-			cause_label: string;
-			/** Probability */
-			probability: number;
-			/**
-			 * Mechanism
-			 * @default
-			 */
-			mechanism: string;
-			/**
-			 * Mechanism Label
-			 * @default
-			 */
-			mechanism_label: string;
-			/**
-			 * Mechanism Probability
-			 * @default 0
-			 */
-			mechanism_probability: number;
-			/**
-			 * Play
-			 * @default {}
-			 */
-			play: {
-				[key: string]: number;
-			};
-			/** Mechanisms */
-			mechanisms: {
-				[key: string]: number;
-			};
-			/** Causes */
-			causes: {
-				[key: string]: number;
-			};
-			/** Choice Label */
-			choice_label: string;
-			settle?: components['schemas']['NextTestOut'] | null;
-			inspection: components['schemas']['InspectionOut'];
-			/** Witnesses */
-			witnesses: components['schemas']['WitnessOut'][];
-		};
-		/**
-		 * InspectionOut
-		 * @description What was looked at in an opened hub.
-		 */
-		InspectionOut: {
-			/** Complete */
-			complete: boolean;
-			/** Looked */
-			looked: components['schemas']['PartLookedOut'][];
-		};
-		/**
-		 * LoggedOut
-		 * @description What was logged; `shown`: what became of the case by it, where that was asked for and could be said.
-		 */
-		LoggedOut: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id: string;
-			/** Hub */
-			hub: string;
-			/** Kind */
-			kind: string;
-			/** Value */
-			value: {
-				[key: string]: unknown;
-			};
-			/** Words */
-			words: string;
-			/** Mean Mm */
-			mean_mm: number | null;
-			/** Spread Mm */
-			spread_mm: number | null;
-			/** Person */
-			person: string;
-			/**
-			 * At
-			 * Format: date-time
-			 */
-			at: string;
-			/**
-			 * Found At
-			 * Format: date-time
-			 */
-			found_at: string;
-			/** Superseded */
-			superseded: boolean;
-			/** Withdrawn */
-			withdrawn: boolean;
-			/** Unfit */
-			unfit: string;
-			/** Job */
-			job?: string | null;
-			shown: components['schemas']['ShownOut'] | null;
-		};
-		/**
-		 * NextTestOut
-		 * @description A test worth doing.
-		 */
-		NextTestOut: {
-			/** Test */
-			test: string;
-			/** Hub */
-			hub: string | null;
-			/** Label */
-			label: string;
-			/** Why */
-			why: string;
-			/** Stage */
-			stage: string;
-			/** Minutes */
-			minutes: number;
-			/**
-			 * Gain Bits
-			 * @default 0
-			 */
-			gain_bits: number;
-		};
-		/**
-		 * OverturnerOut
-		 * @description A fact that would overturn the leading suspicion.
-		 */
-		OverturnerOut: {
-			/** Hub */
-			hub: string | null;
-			/** Words */
-			words: string;
-			/** Chance */
-			chance: number;
-			/** Leaves */
-			leaves: number;
-		};
-		/**
-		 * PartLookedOut
-		 * @description A part that was looked at.
-		 */
-		PartLookedOut: {
-			/** Part */
-			part: string;
-			/** Words */
-			words: string;
-			/** Damage */
-			damage: string[];
-			/** Fine */
-			fine: boolean;
-			/** Note */
-			note: string;
-		};
-		/**
-		 * RoadOut
-		 * @description How far the vehicle can go until it is mended.
-		 */
-		RoadOut: {
-			/** Key */
-			key: string;
-			/** Label */
-			label: string;
-			/** Because */
-			because: string[];
-			/** Cautions */
-			cautions: string[];
-		};
-		/**
-		 * RuleOut
-		 * @description A rule that fired, and how much of the belief it speaks for.
-		 */
-		RuleOut: {
-			/** Id */
-			id: string;
-			/** Because */
-			because: string;
-			/** Share */
-			share: number;
-		};
-		/**
-		 * ShownOut
-		 * @description A case as the screens show it, and how it is judged.
-		 */
-		ShownOut: {
-			detail: components['schemas']['CaseOut'];
-			assessment: components['schemas']['AssessmentOut'];
-		};
-		/**
-		 * VehicleRoadOut
-		 * @description How far the vehicle as a whole can go, and which hub says so.
-		 */
-		VehicleRoadOut: {
-			/** Key */
-			key: string;
-			/** Label */
-			label: string;
-			/** Because */
-			because: string[];
-			/** Cautions */
-			cautions: string[];
-			/** Hub */
-			hub: string;
-		};
-		/**
-		 * WitnessOut
-		 * @description What one witness did to the odds of a bearing fault, in bits.
-		 */
-		WitnessOut: {
-			/** Witness */
-			witness: string;
-			/** Label */
-			label: string;
-			/** Words */
-			words: string;
-			/** Share */
-			share: number;
-			/** Bits */
-			bits: number;
-			/** Source */
-			source: string;
-			/** Why */
-			why: string;
-			/** Standing */
-			standing: string;
-		};
-		/**
-		 * ObservationIn
-		 * @description What was found; `value` has the fields of the case format for its kind.
-		 */
-		ObservationIn: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id: string;
-			/**
-			 * Hub
-			 * @default
-			 */
-			hub: string;
-			/** Kind */
-			kind: string;
-			/**
-			 * Value
-			 * @default {}
-			 */
-			value: {
-				[key: string]: unknown;
-			};
-			/** Supersedes */
-			supersedes?: string | null;
-			/**
-			 * Withdrawn
-			 * @default false
-			 */
-			withdrawn: boolean;
-			/** Job */
-			job?: string | null;
-			/**
-			 * Waited S
-			 * @default 0
-			 */
-			waited_s: number;
-		};
-		/**
-		 * DecidingOut
-		 * @description What there is to decide with at a hub.
-		 */
-		DecidingOut: {
-			prices: components['schemas']['PricesOut'];
-			/** Schools */
-			schools: components['schemas']['SchoolOut'][];
-			/** Departures */
-			departures: components['schemas']['DepartureOut'][];
-		};
-		/**
-		 * DepartureOut
-		 * @description One case going another way than the workshop.
-		 */
-		DepartureOut: {
-			/** School */
-			school: string;
-			/** Option */
-			option: string;
-			/** Reason */
-			reason: string;
-			/** Person */
-			person: string;
-			/**
-			 * At
-			 * Format: date-time
-			 */
-			at: string;
-		};
-		/**
-		 * FlipOut
-		 * @description Where another choice would cost less.
-		 */
-		FlipOut: {
-			/** Choice */
-			choice: string;
-			/** Label */
-			label: string;
-			/** Below Probability */
-			below_probability: number | null;
-			/** Parts Above */
-			parts_above: number | null;
-		};
-		/**
-		 * PricedOut
-		 * @description One choice priced: now, and counting the chance that it comes back.
-		 */
-		PricedOut: {
-			/** Choice */
-			choice: string;
-			/** Label */
-			label: string;
-			/** Parts */
-			parts: number;
-			/** Labour */
-			labour: number;
-			/** Fees */
-			fees: number;
-			/** Consumables */
-			consumables: number;
-			/** Now */
-			now: number;
-			/** Hours */
-			hours: number;
-			/** Wait Days */
-			wait_days: number;
-			/** Days */
-			days: number;
-			/** Comeback */
-			comeback: number;
-			/** Expected */
-			expected: number;
-			/** Expected Days */
-			expected_days: number;
-			/** Example */
-			example: boolean;
-		};
-		/**
-		 * PricesOut
-		 * @description What each choice costs.
-		 */
-		PricesOut: {
-			/** Currency */
-			currency: string;
-			/** Cheapest */
-			cheapest: string;
-			/** Rows */
-			rows: components['schemas']['PricedOut'][];
-			/** Flips */
-			flips: components['schemas']['FlipOut'][];
-			sides: components['schemas']['SidesOut'] | null;
-		};
-		/**
-		 * SidesOut
-		 * @description Both sides at once against one.
-		 */
-		SidesOut: {
-			/** Both Now */
-			both_now: number;
-			/** One Now */
-			one_now: number;
-			/** Chance */
-			chance: number;
-		};
-		/**
-		 * DepartIn
-		 * @description A departure from the workshop's way; an empty option goes back to it.
-		 */
-		DepartIn: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id?: string;
-			/** School */
-			school: string;
-			/**
-			 * Option
-			 * @default
-			 */
-			option: string;
-			/**
-			 * Reason
-			 * @default
-			 */
-			reason: string;
-		};
-		/**
-		 * VerdictOut
-		 * @description A frozen verdict.
-		 */
-		VerdictOut: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id: string;
-			/** Hub */
-			hub: string;
-			/** Choice */
-			choice: string;
-			/** Choice Label */
-			choice_label: string;
-			/** Advised */
-			advised: string;
-			/** Reason */
-			reason: string;
-			/** Because */
-			because: string;
-			/** Core Version */
-			core_version: string;
-			/** Person */
-			person: string;
-			/**
-			 * At
-			 * Format: date-time
-			 */
-			at: string;
-			/**
-			 * News
-			 * @default 0
-			 */
-			news: number;
-		};
-		/**
-		 * AcceptIn
-		 * @description What is decided, numbered where it was: accepted twice it is one verdict. `seen`: the advice as it was seen.
-		 */
-		AcceptIn: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id?: string;
-			/** Hub */
-			hub: string;
-			/** Choice */
-			choice: string;
-			/**
-			 * Seen
-			 * @default
-			 */
-			seen: string;
-			/**
-			 * Reason
-			 * @default
-			 */
-			reason: string;
-		};
-		/**
-		 * ReadingOut
-		 * @description End play as it was read, in millimetres.
-		 */
-		ReadingOut: {
-			/** Hub */
-			hub: string;
-			/** Mean Mm */
-			mean_mm: number;
-			/** Spread Mm */
-			spread_mm: number;
-			/** Least Mm */
-			least_mm: number;
-			/** Most Mm */
-			most_mm: number;
-			/** Source */
-			source: string;
-		};
-		/**
-		 * VerdictPageOut
-		 * @description A frozen verdict as its page shows it.
-		 */
-		VerdictPageOut: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id: string;
-			/** Hub */
-			hub: string;
-			/** Choice */
-			choice: string;
-			/** Choice Label */
-			choice_label: string;
-			/** Advised */
-			advised: string;
-			/** Reason */
-			reason: string;
-			/** Because */
-			because: string;
-			/** Core Version */
-			core_version: string;
-			/** Person */
-			person: string;
-			/**
-			 * At
-			 * Format: date-time
-			 */
-			at: string;
-			/**
-			 * News
-			 * @default 0
-			 */
-			news: number;
-			/**
-			 * Case
-			 * Format: uuid
-			 */
-			case: string;
-			/** Vehicle Label */
-			vehicle_label: string;
-			/** Complaint */
-			complaint: string;
-			/** Workshop */
-			workshop: string;
-			/** Design Label */
-			design_label: string;
-			/** Side */
-			side: string;
-			/** Advised Label */
-			advised_label: string;
-			judged: components['schemas']['HubJudgement'];
-			road: components['schemas']['VehicleRoadOut'];
-			/** Overturned By */
-			overturned_by: components['schemas']['OverturnerOut'][];
-			prices: components['schemas']['PricesOut'] | null;
-			/** Ways */
-			ways: components['schemas']['WayOut'][];
-			/** Readings */
-			readings: components['schemas']['ReadingOut'][];
-			/** Photos */
-			photos: string[];
-			/** Recordings */
-			recordings: number;
-			/** Newer */
-			newer: string | null;
-			/** Older */
-			older: string | null;
-		};
-		/**
-		 * WayOut
-		 * @description What the workshop, or this case, chose where mechanics differ.
-		 */
-		WayOut: {
-			/** School */
-			school: string;
-			/** Way */
-			way: string;
-			/** Reason */
-			reason: string;
-		};
-		/**
-		 * JobOut
-		 * @description The plan of a verdict, and every job of the case: the latest verdict at each hub.
-		 */
-		JobOut: {
-			verdict: components['schemas']['VerdictOut'] | null;
-			/** Jobs */
-			jobs: components['schemas']['VerdictOut'][];
-			/** Steps */
-			steps: components['schemas']['StepOut'][];
-			usual_recheck: components['schemas']['RecheckOut'] | null;
-			recheck: components['schemas']['RecheckOut'] | null;
-		};
-		/**
-		 * RecheckOut
-		 * @description When to look again.
-		 */
-		RecheckOut: {
-			/** Due On */
-			due_on: string | null;
-			/** After Km */
-			after_km: number | null;
-			/** Why */
-			why: string;
-		};
-		/**
-		 * StepOut
-		 * @description One physical step.
-		 */
-		StepOut: {
-			/** Id */
-			id: string;
-			/** Text */
-			text: string;
-			/** Caution */
-			caution: string;
-			/** Torque Nm */
-			torque_nm: number[];
-			/** Torque Note */
-			torque_note: string;
-			/** Sum */
-			sum: string;
-			/** Source */
-			source: string;
-			/** Done */
-			done: boolean;
-			/** Note */
-			note: string;
-		};
-		/**
-		 * TickIn
-		 * @description A step done, or not after all.
-		 */
-		TickIn: {
-			/**
-			 * Id
-			 * Format: uuid
-			 */
-			id: string;
-			/**
-			 * Verdict
-			 * Format: uuid
-			 */
-			verdict: string;
-			/** Step */
-			step: string;
-			/** Done */
-			done: boolean;
-			/**
-			 * Note
-			 * @default
-			 */
-			note: string;
-		};
-		/**
-		 * CheckOut
-		 * @description A check after the job, beside what was found before.
-		 */
-		CheckOut: {
-			/** Key */
-			key: string;
-			/** Label */
-			label: string;
-			/** Ask */
-			ask: string;
-			/** Words */
-			words: {
-				[key: string]: string;
-			};
-			/** Before */
-			before: string[];
-			/** Answer */
-			answer: string;
-			/** Note */
-			note: string;
-			/** Later */
-			later: boolean;
-		};
-		/**
-		 * ClosingOut
-		 * @description What closing says: proven, against it, left open.
-		 */
-		ClosingOut: {
-			/** Proven */
-			proven: string[];
-			/** Against */
-			against: string[];
-			/** Open */
-			open: string[];
-			/** Complete */
-			complete: boolean;
-			/** Words */
-			words: string;
-		};
-		/**
-		 * LineChangeOut
-		 * @description A fault family before and after, by strength; null where it was not found. `convicting`: what was blamed.
-		 */
-		LineChangeOut: {
-			/** Kind */
-			kind: string;
-			/** Before */
-			before: number | null;
-			/** After */
-			after: number | null;
-			/** Convicting */
-			convicting: boolean;
-			/** Went */
-			went: boolean;
-			/** Stands */
-			stands: boolean;
-			/** Came */
-			came: boolean;
-		};
-		/**
-		 * ProofOut
-		 * @description What proves a job; not ready before anything is decided.
-		 */
-		ProofOut: {
-			/** Ready */
-			ready: boolean;
-			verdict?: components['schemas']['VerdictOut'] | null;
-			/**
-			 * Stands From
-			 * @default 0
-			 */
-			stands_from: number;
-			sound?: components['schemas']['SoundProofOut'] | null;
-			/** Before */
-			before?: string | null;
-			/** After */
-			after?: string | null;
-			/**
-			 * Checks
-			 * @default []
-			 */
-			checks: components['schemas']['CheckOut'][];
-			closing?: components['schemas']['ClosingOut'] | null;
-			/**
-			 * Untouched
-			 * @default false
-			 */
-			untouched: boolean;
-		};
-		/**
-		 * SoundProofOut
-		 * @description The hub heard after against before.
-		 */
-		SoundProofOut: {
-			/** Outcome */
-			outcome: string;
-			/** Label */
-			label: string;
-			/** Words */
-			words: string;
-			/** Level Change Db */
-			level_change_db: number | null;
-			/** Lines */
-			lines: components['schemas']['LineChangeOut'][];
-		};
-		/**
-		 * FinishOut
-		 * @description A closed case with its recheck.
-		 */
-		FinishOut: {
-			case: components['schemas']['CaseOut'];
-			recheck: components['schemas']['RecheckOut'];
-		};
-		/**
-		 * FinishIn
-		 * @description The end of a case.
-		 */
-		FinishIn: {
-			/** Outcome */
-			outcome: string;
-			/** Due On */
-			due_on?: string | null;
-			/** After Km */
-			after_km?: number | null;
-			/**
-			 * Why
-			 * @default
-			 */
-			why: string;
-			/**
-			 * Unproven Because
-			 * @default
-			 */
-			unproven_because: string;
-		};
-		/**
-		 * NutOut
-		 * @description End play to be expected, as a range.
-		 */
-		NutOut: {
-			/** Least Mm */
-			least_mm: number;
-			/** Most Mm */
-			most_mm: number;
-			/** Geometric Mm */
-			geometric_mm: number;
-		};
-		/**
-		 * NutIn
-		 * @description A nut backed off.
-		 */
-		NutIn: {
-			/** Pitch Mm */
-			pitch_mm: number;
-			/** Angle Deg */
-			angle_deg: number;
-			/**
-			 * Preload Nm
-			 * @default 0
-			 */
-			preload_nm: number;
-			/**
-			 * Nut Diameter Mm
-			 * @default 24
-			 */
-			nut_diameter_mm: number;
-		};
-		/**
-		 * PackOut
-		 * @description A pack of shims.
-		 */
-		PackOut: {
-			/** Shims Mm */
-			shims_mm: number[];
-			/** Total Mm */
-			total_mm: number;
-			/** Error Mm */
-			error_mm: number;
-		};
-		/**
-		 * ShimsOut
-		 * @description The pack wanted, and the packs that make it, fewest shims first.
-		 */
-		ShimsOut: {
-			/** Total Mm */
-			total_mm: number;
-			/** Packs */
-			packs: components['schemas']['PackOut'][];
-		};
-		/**
-		 * ShimsIn
-		 * @description A gap to be shimmed.
-		 */
-		ShimsIn: {
-			/** Gap Mm */
-			gap_mm: number;
-			/** End Play Mm */
-			end_play_mm: number;
-			/**
-			 * Sides
-			 * @default 1
-			 */
-			sides: number;
-			/** Stock Mm */
-			stock_mm: number[];
-			/**
-			 * Tolerance Mm
-			 * @default 0.02
-			 */
-			tolerance_mm: number;
-		};
-		/**
-		 * LeverOut
-		 * @description Movement at the hub.
-		 */
-		LeverOut: {
-			/** Hub Movement Mm */
-			hub_movement_mm: number;
-		};
-		/**
-		 * LeverIn
-		 * @description Movement seen at the tyre.
-		 */
-		LeverIn: {
-			/** Tyre Movement Mm */
-			tyre_movement_mm: number;
-			/** Tyre Radius Mm */
-			tyre_radius_mm: number;
-			/** Hub Radius Mm */
-			hub_radius_mm: number;
-		};
-	};
-	responses: never;
-	parameters: never;
-	requestBodies: never;
-	headers: never;
-	pathItems: never;
+    schemas: {
+        /**
+         * DemoOut
+         * @description The demo sign-in, while the demo flag is on.
+         */
+        DemoOut: {
+            /** Username */
+            username: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * PersonOut
+         * @description The signed-in person.
+         */
+        PersonOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Workshop */
+            workshop: string;
+            /** Units */
+            units: {
+                [key: string]: string;
+            };
+            /** Light */
+            light: string | null;
+        };
+        /**
+         * SessionOut
+         * @description Who is signed in, or nobody; the demo sign-in while it is offered.
+         */
+        SessionOut: {
+            person: components["schemas"]["PersonOut"] | null;
+            demo: components["schemas"]["DemoOut"] | null;
+        };
+        /**
+         * RefusalOut
+         * @description The body of every refusal.
+         */
+        RefusalOut: {
+            /** Code */
+            code: string;
+            /** Message */
+            message: string;
+            /**
+             * Fields
+             * @default {}
+             */
+            fields: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * SignInIn
+         * @description What is typed to sign in.
+         */
+        SignInIn: {
+            /** Username */
+            username: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * PreferencesIn
+         * @description Units by quantity, and the light.
+         */
+        PreferencesIn: {
+            /**
+             * Units
+             * @default {}
+             */
+            units: {
+                [key: string]: string;
+            };
+            /** Light */
+            light?: ("day" | "under") | null;
+        };
+        /**
+         * FigureOut
+         * @description A figure of the price list; an example until the workshop enters its own.
+         */
+        FigureOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Example */
+            example: boolean;
+        };
+        /**
+         * LimitOut
+         * @description The window of a hub design as it stands; `own` once the workshop entered it.
+         */
+        LimitOut: {
+            /** Design */
+            design: string;
+            /** Label */
+            label: string;
+            /** Least Mm */
+            least_mm: number;
+            /** Most Mm */
+            most_mm: number;
+            /** Source */
+            source: string;
+            /** Own */
+            own: boolean;
+        };
+        /**
+         * PolicyOut
+         * @description The whole policy, with the tables it is chosen from.
+         */
+        PolicyOut: {
+            /** Schools */
+            schools: components["schemas"]["SchoolOut"][];
+            /** Limits */
+            limits: components["schemas"]["LimitOut"][];
+            /** Currency */
+            currency: string;
+            /** Figures */
+            figures: components["schemas"]["FigureOut"][];
+            /** Changed By */
+            changed_by: string | null;
+            /** Changed At */
+            changed_at: string | null;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * SchoolOptionOut
+         * @description One way of doing it, with what it gains and costs.
+         */
+        SchoolOptionOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Gains */
+            gains: string;
+            /** Costs */
+            costs: string;
+        };
+        /**
+         * SchoolOut
+         * @description One difference of practice with what the workshop chose.
+         */
+        SchoolOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Chosen */
+            chosen: string;
+            /** Options */
+            options: components["schemas"]["SchoolOptionOut"][];
+        };
+        /**
+         * LimitIn
+         * @description A window of end play for a hub design, and where it came from.
+         */
+        LimitIn: {
+            /**
+             * Least Mm
+             * @default 0
+             */
+            least_mm: number;
+            /** Most Mm */
+            most_mm: number;
+            /** Source */
+            source: string;
+        };
+        /**
+         * PolicyIn
+         * @description A whole policy; `revision` is that of the policy as it was seen when it was changed, 0 before any.
+         */
+        PolicyIn: {
+            /**
+             * Change
+             * Format: uuid
+             */
+            change?: string;
+            /** Revision */
+            revision: number;
+            /**
+             * Schools
+             * @default {}
+             */
+            schools: {
+                [key: string]: string;
+            };
+            /**
+             * Limits
+             * @default {}
+             */
+            limits: {
+                [key: string]: components["schemas"]["LimitIn"];
+            };
+            /**
+             * @default {
+             *       "currency": "€",
+             *       "figures": {}
+             *     }
+             */
+            prices: components["schemas"]["PricesIn"];
+        };
+        /**
+         * PricesIn
+         * @description The workshop's own figures, by key; what is left out stays an example.
+         */
+        PricesIn: {
+            /**
+             * Currency
+             * @default €
+             */
+            currency: string;
+            /**
+             * Figures
+             * @default {}
+             */
+            figures: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * CaptureOut
+         * @description A way of making a recording: what to do, where, for how long, and what may be marked meanwhile.
+         */
+        CaptureOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Say */
+            say: string;
+            /** Caution */
+            caution: string;
+            /** Place */
+            place: string;
+            /** Sensor */
+            sensor: string;
+            /** Situation */
+            situation: string;
+            /** Seconds */
+            seconds: number;
+            /** Speed */
+            speed: string[];
+            /** Marks */
+            marks: components["schemas"]["MarkOut"][];
+        };
+        /**
+         * DesignOut
+         * @description A hub design.
+         */
+        DesignOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Adjusts */
+            adjusts: string;
+            /** Repacks */
+            repacks: boolean;
+            /** Sealed */
+            sealed: boolean;
+            /** Rotating */
+            rotating: string;
+            /** Found On */
+            found_on: string;
+            /** Play Min Mm */
+            play_min_mm: number;
+            /** Play Max Mm */
+            play_max_mm: number;
+            /** Play Source */
+            play_source: string;
+        };
+        /**
+         * FindOut
+         * @description What a part can look like, and what it means.
+         */
+        FindOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Means */
+            means: string;
+            /** Kinds */
+            kinds: string[];
+            /** Parts */
+            parts: string[];
+            /** Damage */
+            damage: string;
+            /** Fine */
+            fine: boolean;
+        };
+        /**
+         * KindAxleOut
+         * @description An axle as it usually is on a kind of vehicle.
+         */
+        KindAxleOut: {
+            /** Design */
+            design: string;
+            /** Wheels */
+            wheels: number;
+            /** Driven */
+            driven: boolean;
+            /** Steered */
+            steered: boolean;
+        };
+        /**
+         * KindOut
+         * @description A kind of vehicle to begin from, axles from front to back.
+         */
+        KindOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Axles */
+            axles: components["schemas"]["KindAxleOut"][];
+        };
+        /**
+         * LiftOut
+         * @description One of the two lifts, and what must be so before anything is pushed or taken off.
+         */
+        LiftOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Why */
+            why: string;
+            /** Steps */
+            steps: string[];
+        };
+        /**
+         * MarkOut
+         * @description A state of the vehicle that may be marked, and the single key that marks it.
+         */
+        MarkOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Hotkey */
+            hotkey: string;
+        };
+        /**
+         * OptionOut
+         * @description An answer that a witness can give.
+         */
+        OptionOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PartOut
+         * @description A part of a hub design.
+         */
+        PartOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Kind */
+            kind: string;
+            /** Rolls */
+            rolls: boolean;
+        };
+        /**
+         * QuantityOut
+         * @description A quantity with its units.
+         */
+        QuantityOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Units */
+            units: components["schemas"]["UnitOut"][];
+        };
+        /**
+         * ReferenceOut
+         * @description Everything the screens need to name things.
+         */
+        ReferenceOut: {
+            /** Designs */
+            designs: components["schemas"]["DesignOut"][];
+            /** Witnesses */
+            witnesses: components["schemas"]["WitnessTable"][];
+            /** Choices */
+            choices: components["schemas"]["OptionOut"][];
+            /** Causes */
+            causes: components["schemas"]["OptionOut"][];
+            /** Conditions */
+            conditions: components["schemas"]["OptionOut"][];
+            /** Duties */
+            duties: components["schemas"]["OptionOut"][];
+            /** Kinds */
+            kinds: components["schemas"]["KindOut"][];
+            /** Line Kinds */
+            line_kinds: components["schemas"]["OptionOut"][];
+            /** Captures */
+            captures: components["schemas"]["CaptureOut"][];
+            /** Passes */
+            passes: components["schemas"]["OptionOut"][];
+            /** States */
+            states: components["schemas"]["MarkOut"][];
+            /** Surfaces */
+            surfaces: components["schemas"]["MarkOut"][];
+            /** Third Octaves Hz */
+            third_octaves_hz: number[];
+            /** Quantities */
+            quantities: components["schemas"]["QuantityOut"][];
+            /** Least Readings */
+            least_readings: number;
+            /** Dial Resolutions Mm */
+            dial_resolutions_mm: {
+                [key: string]: number;
+            };
+            /** Lifts */
+            lifts: components["schemas"]["LiftOut"][];
+            /** Parts */
+            parts: {
+                [key: string]: components["schemas"]["PartOut"][];
+            };
+            /** Finds */
+            finds: components["schemas"]["FindOut"][];
+        };
+        /**
+         * UnitOut
+         * @description A unit: SI = shown × factor + offset.
+         */
+        UnitOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Factor */
+            factor: number;
+            /** Offset */
+            offset: number;
+            /** Decimals */
+            decimals: number;
+        };
+        /**
+         * WitnessTable
+         * @description A test, with its possible answers.
+         */
+        WitnessTable: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Act */
+            act: string;
+            /** Stage */
+            stage: string;
+            /** Minutes */
+            minutes: number;
+            /** Why */
+            why: string;
+            /** Standing */
+            standing: string;
+            /** Place */
+            place: string;
+            /** Recorded */
+            recorded: boolean;
+            /** Do */
+            do: string;
+            /** Look */
+            look: string;
+            /** Caution */
+            caution: string;
+            /** Only */
+            only: string[];
+            /** Where */
+            where: string;
+            /** Needs */
+            needs: string;
+            /** Apart */
+            apart: string;
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+        };
+        /**
+         * AxleOut
+         * @description An axle with its hubs.
+         */
+        AxleOut: {
+            /** Driven */
+            driven: boolean;
+            /** Steered */
+            steered: boolean;
+            /** Hubs */
+            hubs: components["schemas"]["HubOut"][];
+        };
+        /**
+         * BearingIn
+         * @description One row; partial geometry is allowed and simply gives no fault orders.
+         */
+        BearingIn: {
+            /**
+             * Row
+             * @default row
+             */
+            row: string;
+            /** Elements */
+            elements?: number | null;
+            /** Element Diameter Mm */
+            element_diameter_mm?: number | null;
+            /** Pitch Diameter Mm */
+            pitch_diameter_mm?: number | null;
+            /** Contact Angle Deg */
+            contact_angle_deg?: number | null;
+            /**
+             * Designation
+             * @default
+             */
+            designation: string;
+        };
+        /**
+         * EstimateOut
+         * @description Fault orders of a size whose elements nobody counted: the likeliest, and between which they lie.
+         */
+        EstimateOut: {
+            /** Row */
+            row: string;
+            /** Designation */
+            designation: string;
+            /** Elements */
+            elements: number;
+            /** Bpfo */
+            bpfo: number;
+            /** Bpfo Least */
+            bpfo_least: number;
+            /** Bpfo Most */
+            bpfo_most: number;
+            /** Bpfi */
+            bpfi: number;
+            /** Bpfi Least */
+            bpfi_least: number;
+            /** Bpfi Most */
+            bpfi_most: number;
+        };
+        /**
+         * HubOut
+         * @description A hub with what follows from it.
+         */
+        HubOut: {
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right" | "centre";
+            /** Design */
+            design: string;
+            /**
+             * Rotating Ring
+             * @default
+             * @enum {string}
+             */
+            rotating_ring: "inner" | "outer" | "";
+            /** Play Min Mm */
+            play_min_mm?: number | null;
+            /** Play Max Mm */
+            play_max_mm?: number | null;
+            /**
+             * Play Source
+             * @default
+             */
+            play_source: string;
+            /**
+             * @default {
+             *       "shaft_mm": null,
+             *       "housing_mm": null,
+             *       "width_mm": null
+             *     }
+             */
+            seal: components["schemas"]["SealIn"];
+            /**
+             * Bearings
+             * @default []
+             */
+            bearings: components["schemas"]["BearingIn"][];
+            /** Id */
+            id: string;
+            /** Words */
+            words: string;
+            /** Window Min Mm */
+            window_min_mm: number;
+            /** Window Max Mm */
+            window_max_mm: number;
+            /** Window Source */
+            window_source: string;
+            /** Orders */
+            orders: components["schemas"]["OrdersOut"][];
+            /** Estimates */
+            estimates: components["schemas"]["EstimateOut"][];
+        };
+        /**
+         * OrdersOut
+         * @description Fault orders of a row, events per wheel turn.
+         */
+        OrdersOut: {
+            /** Row */
+            row: string;
+            /** Bpfo */
+            bpfo: number;
+            /** Bpfi */
+            bpfi: number;
+            /** Bsf */
+            bsf: number;
+            /** Ftf */
+            ftf: number;
+        };
+        /**
+         * SealIn
+         * @description A seal by its three sizes.
+         */
+        SealIn: {
+            /** Shaft Mm */
+            shaft_mm?: number | null;
+            /** Housing Mm */
+            housing_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
+         * VehicleOut
+         * @description A vehicle with what follows from it.
+         */
+        VehicleOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Revision */
+            revision: number;
+            /** Label */
+            label: string;
+            /** Plate */
+            plate: string;
+            /** Tyre */
+            tyre: string;
+            /** Rolling Circumference M */
+            rolling_circumference_m: number | null;
+            /** Age Years */
+            age_years: number | null;
+            /** Distance Km */
+            distance_km: number | null;
+            /** Duty */
+            duty: string[];
+            /** Circumference M */
+            circumference_m: number | null;
+            /** Axles */
+            axles: components["schemas"]["AxleOut"][];
+        };
+        /**
+         * AxleIn
+         * @description One axle, with one to four wheels from left to right.
+         */
+        AxleIn: {
+            /**
+             * Driven
+             * @default false
+             */
+            driven: boolean;
+            /**
+             * Steered
+             * @default false
+             */
+            steered: boolean;
+            /** Hubs */
+            hubs: components["schemas"]["HubIn"][];
+        };
+        /**
+         * HubIn
+         * @description One wheel position; what it is called follows from its axle and side.
+         */
+        HubIn: {
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right" | "centre";
+            /** Design */
+            design: string;
+            /**
+             * Rotating Ring
+             * @default
+             * @enum {string}
+             */
+            rotating_ring: "inner" | "outer" | "";
+            /** Play Min Mm */
+            play_min_mm?: number | null;
+            /** Play Max Mm */
+            play_max_mm?: number | null;
+            /**
+             * Play Source
+             * @default
+             */
+            play_source: string;
+            /**
+             * @default {
+             *       "shaft_mm": null,
+             *       "housing_mm": null,
+             *       "width_mm": null
+             *     }
+             */
+            seal: components["schemas"]["SealIn"];
+            /**
+             * Bearings
+             * @default []
+             */
+            bearings: components["schemas"]["BearingIn"][];
+        };
+        /**
+         * VehicleIn
+         * @description A vehicle, axles from front to back; numbered where it is entered, so that sent twice it is one.
+         */
+        VehicleIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id?: string;
+            /** Label */
+            label: string;
+            /**
+             * Plate
+             * @default
+             */
+            plate: string;
+            /**
+             * Tyre
+             * @default
+             */
+            tyre: string;
+            /** Rolling Circumference M */
+            rolling_circumference_m?: number | null;
+            /** Age Years */
+            age_years?: number | null;
+            /** Distance Km */
+            distance_km?: number | null;
+            /**
+             * Duty
+             * @default []
+             */
+            duty: string[];
+            /** Axles */
+            axles: components["schemas"]["AxleIn"][];
+        };
+        /**
+         * VehicleChange
+         * @description A corrected vehicle: `revision` is that of the vehicle as it was seen when it was corrected.
+         *
+         *     `set_aside`: entries that were logged of another design may be set aside.
+         */
+        VehicleChange: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id?: string;
+            /** Label */
+            label: string;
+            /**
+             * Plate
+             * @default
+             */
+            plate: string;
+            /**
+             * Tyre
+             * @default
+             */
+            tyre: string;
+            /** Rolling Circumference M */
+            rolling_circumference_m?: number | null;
+            /** Age Years */
+            age_years?: number | null;
+            /** Distance Km */
+            distance_km?: number | null;
+            /**
+             * Duty
+             * @default []
+             */
+            duty: string[];
+            /** Axles */
+            axles: components["schemas"]["AxleIn"][];
+            /**
+             * Change
+             * Format: uuid
+             */
+            change?: string;
+            /** Revision */
+            revision: number;
+            /**
+             * Set Aside
+             * @default false
+             */
+            set_aside: boolean;
+        };
+        /**
+         * FitIn
+         * @description A bearing or a seal chosen for a hub, and for its mate across the axle too when `both_sides`.
+         */
+        FitIn: {
+            /** Hub */
+            hub: string;
+            /**
+             * Row
+             * @default
+             */
+            row: string;
+            /**
+             * Designation
+             * @default
+             */
+            designation: string;
+            seal?: components["schemas"]["SealIn"] | null;
+            /**
+             * Both Sides
+             * @default true
+             */
+            both_sides: boolean;
+        };
+        /**
+         * FoundOut
+         * @description What a caliper's figures fit, the near misses, and what is still to be measured.
+         */
+        FoundOut: {
+            /** Fits */
+            fits: components["schemas"]["SizeOut"][];
+            /** Near */
+            near: components["schemas"]["NearMissOut"][];
+            /** Missing */
+            missing: string[];
+        };
+        /**
+         * NearMissOut
+         * @description A size that is not it, and why.
+         */
+        NearMissOut: {
+            size: components["schemas"]["SizeOut"];
+            /** Why */
+            why: string;
+        };
+        /**
+         * SizeOut
+         * @description A bearing of the catalogue.
+         */
+        SizeOut: {
+            /** Designation */
+            designation: string;
+            /** Kind */
+            kind: string;
+            /** Kind Label */
+            kind_label: string;
+            /** Bore Mm */
+            bore_mm: number;
+            /** Outside Mm */
+            outside_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Cone */
+            cone: string;
+            /** Cup */
+            cup: string;
+            /** Source */
+            source: string;
+        };
+        /**
+         * CaseBrief
+         * @description A case on a list.
+         */
+        CaseBrief: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Vehicle
+             * Format: uuid
+             */
+            vehicle: string;
+            /** Vehicle Label */
+            vehicle_label: string;
+            /** Complaint */
+            complaint: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Closed At */
+            closed_at: string | null;
+            /** Outcome */
+            outcome: string;
+            /** Decided */
+            decided: string;
+            /**
+             * Waits
+             * @default
+             */
+            waits: string;
+            /** Person */
+            person: string;
+        };
+        /**
+         * ColumnOut
+         * @description What cases wait for.
+         */
+        ColumnOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Say */
+            say: string;
+        };
+        /**
+         * DueOut
+         * @description A vehicle that is to be looked at again: by when, why, and after which case.
+         */
+        DueOut: {
+            /**
+             * Case
+             * Format: uuid
+             */
+            case: string;
+            /**
+             * Vehicle
+             * Format: uuid
+             */
+            vehicle: string;
+            /** Vehicle Label */
+            vehicle_label: string;
+            /**
+             * Due On
+             * Format: date
+             */
+            due_on: string;
+            /** After Km */
+            after_km: number | null;
+            /** Why */
+            why: string;
+            /** Overdue */
+            overdue: boolean;
+        };
+        /**
+         * VehicleBrief
+         * @description A vehicle on a list, with the shape of its axles: hub names per axle.
+         */
+        VehicleBrief: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Label */
+            label: string;
+            /** Plate */
+            plate: string;
+            /** Tyre */
+            tyre: string;
+            /** Axles */
+            axles: string[][];
+        };
+        /**
+         * YardOut
+         * @description The yard: the day's board, what is due again, a page of vehicles and one of closed cases.
+         */
+        YardOut: {
+            /** Columns */
+            columns: components["schemas"]["ColumnOut"][];
+            /** Rechecks */
+            rechecks: components["schemas"]["DueOut"][];
+            /** Closed Pages */
+            closed_pages: number;
+            /** Vehicles */
+            vehicles: components["schemas"]["VehicleBrief"][];
+            /** Vehicle Count */
+            vehicle_count: number;
+            /** Pages */
+            pages: number;
+            /** Open Cases */
+            open_cases: components["schemas"]["CaseBrief"][];
+            /** Open Count */
+            open_count: number;
+            /** Closed Cases */
+            closed_cases: components["schemas"]["CaseBrief"][];
+        };
+        /**
+         * CaseOut
+         * @description A case with its vehicle and its whole log; once closed, with what was proven.
+         */
+        CaseOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Vehicle
+             * Format: uuid
+             */
+            vehicle: string;
+            /** Vehicle Label */
+            vehicle_label: string;
+            /** Complaint */
+            complaint: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Closed At */
+            closed_at: string | null;
+            /** Outcome */
+            outcome: string;
+            /** Decided */
+            decided: string;
+            /**
+             * Waits
+             * @default
+             */
+            waits: string;
+            /** Person */
+            person: string;
+            /** State */
+            state: string;
+            /** Closing */
+            closing: string;
+            /** Unproven Because */
+            unproven_because: string;
+            vehicle_detail: components["schemas"]["VehicleOut"];
+            /** Observations */
+            observations: components["schemas"]["ObservationOut"][];
+            /** Simulated */
+            simulated: boolean;
+            /** Simulated Play Mm */
+            simulated_play_mm: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * ObservationOut
+         * @description An entry of the log.
+         */
+        ObservationOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Hub */
+            hub: string;
+            /** Kind */
+            kind: string;
+            /** Value */
+            value: {
+                [key: string]: unknown;
+            };
+            /** Words */
+            words: string;
+            /** Mean Mm */
+            mean_mm: number | null;
+            /** Spread Mm */
+            spread_mm: number | null;
+            /** Person */
+            person: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Found At
+             * Format: date-time
+             */
+            found_at: string;
+            /** Superseded */
+            superseded: boolean;
+            /** Withdrawn */
+            withdrawn: boolean;
+            /** Unfit */
+            unfit: string;
+            /** Job */
+            job?: string | null;
+        };
+        /**
+         * CaseIn
+         * @description A new case, numbered where it was opened: asked for twice it is one case.
+         */
+        CaseIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id?: string;
+            /**
+             * Vehicle
+             * Format: uuid
+             */
+            vehicle: string;
+            /**
+             * Complaint
+             * @default
+             */
+            complaint: string;
+        };
+        /**
+         * StateOut
+         * @description How a case stands, as a word that changes with every change of it.
+         */
+        StateOut: {
+            /** State */
+            state: string;
+        };
+        /**
+         * PhotoOut
+         * @description A kept photograph.
+         */
+        PhotoOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Hub */
+            hub: string;
+            /** Part */
+            part: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Person */
+            person: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
+        /**
+         * PhotoIn
+         * @description What comes beside the picture.
+         */
+        PhotoIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Hub */
+            hub: string;
+            /** Part */
+            part: string;
+        };
+        /**
+         * TakenBackIn
+         * @description Whether it is taken back.
+         */
+        TakenBackIn: {
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
+        /**
+         * DragOut
+         * @description How a wheel ran down: seconds from a speed to half of it.
+         */
+        DragOut: {
+            /** From Turns Per S */
+            from_turns_per_s: number;
+            /** Halving S */
+            halving_s: number;
+            /** Sureness */
+            sureness: number;
+        };
+        /**
+         * FamilyOut
+         * @description A family of lines. `odds` is what its `strength` comes to beside what luck makes, both in nats.
+         */
+        FamilyOut: {
+            /** Kind */
+            kind: string;
+            /** Order */
+            order: number;
+            /** Found Order */
+            found_order: number;
+            /** Score Db */
+            score_db: number;
+            /** Strength */
+            strength: number;
+            /** Odds */
+            odds: number;
+            /** Standing */
+            standing: string;
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            /** Row */
+            row: string;
+            /** Words */
+            words: string;
+            /** By Chance */
+            by_chance: number;
+            /** Hubs */
+            hubs: string[];
+        };
+        /**
+         * FindingOut
+         * @description Something wrong with a recording.
+         */
+        FindingOut: {
+            /** Id */
+            id: string;
+            /** Level */
+            level: string;
+            /** Words */
+            words: string;
+            /** Hint */
+            hint: string;
+        };
+        /**
+         * LineOut
+         * @description One line: its name, where it stands, and its height over the floor.
+         */
+        LineOut: {
+            /** Name */
+            name: string;
+            /** Order */
+            order: number;
+            /** Db */
+            db: number;
+        };
+        /**
+         * RecordingOut
+         * @description A recording with what was heard in it, as far as it is heard.
+         */
+        RecordingOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Place */
+            place: string;
+            /** Sensor */
+            sensor: string;
+            /** Situation */
+            situation: string;
+            /** Gain Group */
+            gain_group: string;
+            /** Speed */
+            speed: {
+                [key: string]: unknown;
+            };
+            /** Segments */
+            segments: components["schemas"]["SegmentIn"][];
+            /** After Repair */
+            after_repair: boolean;
+            /** Withdrawn */
+            withdrawn: boolean;
+            /** Person */
+            person: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Duration S */
+            duration_s: number;
+            /** Rate */
+            rate: number;
+            /** State */
+            state: string;
+            /** Error */
+            error: string;
+            /** Usable */
+            usable: boolean;
+            /** Level Db */
+            level_db: number | null;
+            /** Relative Db */
+            relative_db: number | null;
+            /** Turns Per S */
+            turns_per_s: number | null;
+            /** Speed Words */
+            speed_words: string;
+            /** Rhythm Hz */
+            rhythm_hz: number | null;
+            drag: components["schemas"]["DragOut"] | null;
+            /** Tones */
+            tones: components["schemas"]["ToneOut"][];
+            /** Road */
+            road: components["schemas"]["RoadTestOut"][];
+            /** Thirds Db */
+            thirds_db: number[];
+            /** Echoes */
+            echoes: string[];
+            /** Band Low Hz */
+            band_low_hz: number | null;
+            /** Band High Hz */
+            band_high_hz: number | null;
+            /** Quality */
+            quality: components["schemas"]["FindingOut"][];
+            /** Families */
+            families: components["schemas"]["FamilyOut"][];
+        };
+        /**
+         * RoadTestOut
+         * @description What bends, coasting or braking do to the sound.
+         */
+        RoadTestOut: {
+            /** Kind */
+            kind: string;
+            /** Db */
+            db: number;
+            /** Doubt Db */
+            doubt_db: number;
+            /** Band */
+            band: string;
+            /** Words */
+            words: string;
+            /** Surely */
+            surely: boolean;
+        };
+        /**
+         * SegmentIn
+         * @description A stretch of a road run.
+         */
+        SegmentIn: {
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "straight" | "left" | "right" | "coast" | "brake";
+            /** Speed Kmh */
+            speed_kmh?: number | null;
+            /**
+             * Surface
+             * @default
+             * @enum {string}
+             */
+            surface: "" | "smooth" | "rough";
+        };
+        /**
+         * ToneOut
+         * @description A tone that is not the wheel's.
+         */
+        ToneOut: {
+            /** Kind */
+            kind: string;
+            /** At */
+            at: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * UploadIn
+         * @description The form beside an uploaded sound; `made` is JSON of the shape MadeIn.
+         */
+        UploadIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Made */
+            made: string;
+        };
+        /**
+         * LiveFamilyOut
+         * @description A family of lines, and how far it is on the way to being decided, from 0 to 1.
+         */
+        LiveFamilyOut: {
+            /** Kind */
+            kind: string;
+            /** Order */
+            order: number;
+            /** Found Order */
+            found_order: number;
+            /** Score Db */
+            score_db: number;
+            /** Strength */
+            strength: number;
+            /** Odds */
+            odds: number;
+            /** Standing */
+            standing: string;
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            /** Row */
+            row: string;
+            /** Words */
+            words: string;
+            /** By Chance */
+            by_chance: number;
+            /** Hubs */
+            hubs: string[];
+            /** Surely */
+            surely: number;
+        };
+        /**
+         * LiveOut
+         * @description What a recording tells while it is still being made; `families` are those that stand out of chance.
+         */
+        LiveOut: {
+            /** Seconds */
+            seconds: number;
+            /** Turns Per S */
+            turns_per_s: number | null;
+            /** Speed Words */
+            speed_words: string;
+            /** Families */
+            families: components["schemas"]["LiveFamilyOut"][];
+            /** Decided */
+            decided: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * LiveIn
+         * @description The form beside a sound that is still being made; `made` is JSON of the shape MadeIn.
+         */
+        LiveIn: {
+            /** Made */
+            made: string;
+        };
+        /**
+         * MadeIn
+         * @description How a recording was made.
+         */
+        MadeIn: {
+            /** Place */
+            place: string;
+            /**
+             * Sensor
+             * @default clip
+             * @enum {string}
+             */
+            sensor: "clip" | "air";
+            /**
+             * Situation
+             * @default stand_driven
+             * @enum {string}
+             */
+            situation: "stand_spin" | "stand_driven" | "road";
+            /**
+             * Gain Group
+             * @default
+             */
+            gain_group: string;
+            /**
+             * @default {
+             *       "kind": "unknown",
+             *       "kmh": null,
+             *       "turns_per_s": null,
+             *       "turns": null,
+             *       "times_s": null,
+             *       "points": null
+             *     }
+             */
+            speed: components["schemas"]["SpeedIn"];
+            /**
+             * Segments
+             * @default []
+             */
+            segments: components["schemas"]["SegmentIn"][];
+            /**
+             * After Repair
+             * @default false
+             */
+            after_repair: boolean;
+        };
+        /**
+         * SimulatedIn
+         * @description A recording by the simulated pickup; `condition` overrides what the case hides.
+         */
+        SimulatedIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            made: components["schemas"]["MadeIn"];
+            /** Condition */
+            condition?: string | null;
+        };
+        /**
+         * SpeedIn
+         * @description What is known about speed, as the case format has it.
+         */
+        SpeedIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "road" | "wheel" | "profile" | "marks" | "counted" | "unknown";
+            /** Kmh */
+            kmh?: number | null;
+            /** Turns Per S */
+            turns_per_s?: number | null;
+            /** Turns */
+            turns?: number | null;
+            /** Times S */
+            times_s?: number[] | null;
+            /** Points */
+            points?: number[][] | null;
+        };
+        /**
+         * BandMaybe
+         * @description A band, or none for the one that was found.
+         */
+        BandMaybe: {
+            /** Low Hz */
+            low_hz?: number | null;
+            /** High Hz */
+            high_hz?: number | null;
+        };
+        /**
+         * PlotOut
+         * @description The order spectrum for a plot: heights in dB over the floor by events per wheel turn.
+         */
+        PlotOut: {
+            /** Orders */
+            orders: number[];
+            /** Db */
+            db: number[];
+        };
+        /**
+         * BandIn
+         * @description A band to listen in.
+         */
+        BandIn: {
+            /** Low Hz */
+            low_hz: number;
+            /** High Hz */
+            high_hz: number;
+        };
+        /**
+         * SpeedLogOut
+         * @description A logged course of speed: [s, km/h].
+         */
+        SpeedLogOut: {
+            /** Points */
+            points: number[][];
+        };
+        /**
+         * WithdrawIn
+         * @description Set aside or take back.
+         */
+        WithdrawIn: {
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
+        /**
+         * AlternativeOut
+         * @description Another choice, and why it is not the one.
+         */
+        AlternativeOut: {
+            /** Choice */
+            choice: string;
+            /** Label */
+            label: string;
+            /** Probability */
+            probability: number;
+            /** Because */
+            because: string;
+            /** Possible */
+            possible: boolean;
+        };
+        /**
+         * AssessmentOut
+         * @description The whole vehicle judged.
+         */
+        AssessmentOut: {
+            /** Culprits */
+            culprits: components["schemas"]["CulpritOut"][];
+            /** Hubs */
+            hubs: {
+                [key: string]: components["schemas"]["HubJudgement"];
+            };
+            /** Elsewhere */
+            elsewhere: {
+                [key: string]: number;
+            };
+            decision: components["schemas"]["DecisionOut"];
+            road: components["schemas"]["VehicleRoadOut"];
+            next_test: components["schemas"]["NextTestOut"];
+            /**
+             * Nothing Wrong
+             * @default 0
+             */
+            nothing_wrong: number;
+            /**
+             * Tests
+             * @default {}
+             */
+            tests: {
+                [key: string]: string[];
+            };
+            /**
+             * Contradictions
+             * @default []
+             */
+            contradictions: components["schemas"]["ContradictionOut"][];
+            /**
+             * Overturned By
+             * @default []
+             */
+            overturned_by: components["schemas"]["OverturnerOut"][];
+        };
+        /**
+         * ContradictionOut
+         * @description Two witnesses of one hub that pull strongly apart.
+         */
+        ContradictionOut: {
+            /** Hub */
+            hub: string;
+            /** Speaks For */
+            speaks_for: string;
+            /** Speaks Against */
+            speaks_against: string;
+        };
+        /**
+         * CulpritOut
+         * @description A cause certain enough to act on.
+         */
+        CulpritOut: {
+            /** Cause */
+            cause: string;
+            /** Cause Label */
+            cause_label: string;
+            /** Hub */
+            hub: string | null;
+            /** Side */
+            side: string | null;
+            /** Probability */
+            probability: number;
+            /** Mechanism */
+            mechanism?: string | null;
+            /**
+             * Mechanism Label
+             * @default
+             */
+            mechanism_label: string;
+            /**
+             * Mechanism Probability
+             * @default 0
+             */
+            mechanism_probability: number;
+        };
+        /**
+         * DecisionOut
+         * @description The decision about the vehicle: at a hub, or with none of the vehicle as a whole; how grave it is.
+         */
+        DecisionOut: {
+            /** Choice */
+            choice: string;
+            /**
+             * Choice Probability
+             * @default 1
+             */
+            choice_probability: number;
+            /**
+             * Settled
+             * @default true
+             */
+            settled: boolean;
+            /**
+             * Off Road
+             * @default false
+             */
+            off_road: boolean;
+            /** Rule */
+            rule: string;
+            /** Because */
+            because: string;
+            /** Would Change */
+            would_change: string;
+            /**
+             * Rules
+             * @default []
+             */
+            rules: components["schemas"]["RuleOut"][];
+            /**
+             * Overruled
+             * @default []
+             */
+            overruled: components["schemas"]["RuleOut"][];
+            /**
+             * Then
+             * @default
+             */
+            then: string;
+            /**
+             * Also
+             * @default []
+             */
+            also: string[];
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: components["schemas"]["AlternativeOut"][];
+            road: components["schemas"]["RoadOut"];
+            /** Hub */
+            hub: string | null;
+            /** Label */
+            label: string;
+            /**
+             * Grade
+             * @default
+             */
+            grade: string;
+            /**
+             * Grade Label
+             * @default
+             */
+            grade_label: string;
+        };
+        /**
+         * HubJudgement
+         * @description What is believed of a hub.
+         */
+        HubJudgement: {
+            /** Choice */
+            choice: string;
+            /**
+             * Choice Probability
+             * @default 1
+             */
+            choice_probability: number;
+            /**
+             * Settled
+             * @default true
+             */
+            settled: boolean;
+            /**
+             * Off Road
+             * @default false
+             */
+            off_road: boolean;
+            /** Rule */
+            rule: string;
+            /** Because */
+            because: string;
+            /** Would Change */
+            would_change: string;
+            /**
+             * Rules
+             * @default []
+             */
+            rules: components["schemas"]["RuleOut"][];
+            /**
+             * Overruled
+             * @default []
+             */
+            overruled: components["schemas"]["RuleOut"][];
+            /**
+             * Then
+             * @default
+             */
+            then: string;
+            /**
+             * Also
+             * @default []
+             */
+            also: string[];
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: components["schemas"]["AlternativeOut"][];
+            road: components["schemas"]["RoadOut"];
+            /** Bearing Fault */
+            bearing_fault: number;
+            /** Standing */
+            standing: string;
+            /** Standing Label */
+            standing_label: string;
+            /** Cause */
+            cause: string;
+            /** Cause Label */
+            cause_label: string;
+            /** Probability */
+            probability: number;
+            /**
+             * Mechanism
+             * @default
+             */
+            mechanism: string;
+            /**
+             * Mechanism Label
+             * @default
+             */
+            mechanism_label: string;
+            /**
+             * Mechanism Probability
+             * @default 0
+             */
+            mechanism_probability: number;
+            /**
+             * Play
+             * @default {}
+             */
+            play: {
+                [key: string]: number;
+            };
+            /** Mechanisms */
+            mechanisms: {
+                [key: string]: number;
+            };
+            /** Causes */
+            causes: {
+                [key: string]: number;
+            };
+            /** Choice Label */
+            choice_label: string;
+            settle?: components["schemas"]["NextTestOut"] | null;
+            inspection: components["schemas"]["InspectionOut"];
+            /** Witnesses */
+            witnesses: components["schemas"]["WitnessOut"][];
+        };
+        /**
+         * InspectionOut
+         * @description What was looked at in an opened hub.
+         */
+        InspectionOut: {
+            /** Complete */
+            complete: boolean;
+            /** Looked */
+            looked: components["schemas"]["PartLookedOut"][];
+        };
+        /**
+         * LoggedOut
+         * @description What was logged; `shown`: what became of the case by it, where that was asked for and could be said.
+         */
+        LoggedOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Hub */
+            hub: string;
+            /** Kind */
+            kind: string;
+            /** Value */
+            value: {
+                [key: string]: unknown;
+            };
+            /** Words */
+            words: string;
+            /** Mean Mm */
+            mean_mm: number | null;
+            /** Spread Mm */
+            spread_mm: number | null;
+            /** Person */
+            person: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Found At
+             * Format: date-time
+             */
+            found_at: string;
+            /** Superseded */
+            superseded: boolean;
+            /** Withdrawn */
+            withdrawn: boolean;
+            /** Unfit */
+            unfit: string;
+            /** Job */
+            job?: string | null;
+            shown: components["schemas"]["ShownOut"] | null;
+        };
+        /**
+         * NextTestOut
+         * @description A test worth doing.
+         */
+        NextTestOut: {
+            /** Test */
+            test: string;
+            /** Hub */
+            hub: string | null;
+            /** Label */
+            label: string;
+            /** Why */
+            why: string;
+            /** Stage */
+            stage: string;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Gain Bits
+             * @default 0
+             */
+            gain_bits: number;
+        };
+        /**
+         * OverturnerOut
+         * @description A fact that would overturn the leading suspicion.
+         */
+        OverturnerOut: {
+            /** Hub */
+            hub: string | null;
+            /** Words */
+            words: string;
+            /** Chance */
+            chance: number;
+            /** Leaves */
+            leaves: number;
+        };
+        /**
+         * PartLookedOut
+         * @description A part that was looked at.
+         */
+        PartLookedOut: {
+            /** Part */
+            part: string;
+            /** Words */
+            words: string;
+            /** Damage */
+            damage: string[];
+            /** Fine */
+            fine: boolean;
+            /** Note */
+            note: string;
+        };
+        /**
+         * RoadOut
+         * @description How far the vehicle can go until it is mended.
+         */
+        RoadOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Because */
+            because: string[];
+            /** Cautions */
+            cautions: string[];
+        };
+        /**
+         * RuleOut
+         * @description A rule that fired, and how much of the belief it speaks for.
+         */
+        RuleOut: {
+            /** Id */
+            id: string;
+            /** Because */
+            because: string;
+            /** Share */
+            share: number;
+        };
+        /**
+         * ShownOut
+         * @description A case as the screens show it, and how it is judged.
+         */
+        ShownOut: {
+            detail: components["schemas"]["CaseOut"];
+            assessment: components["schemas"]["AssessmentOut"];
+        };
+        /**
+         * VehicleRoadOut
+         * @description How far the vehicle as a whole can go, and which hub says so.
+         */
+        VehicleRoadOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Because */
+            because: string[];
+            /** Cautions */
+            cautions: string[];
+            /** Hub */
+            hub: string;
+        };
+        /**
+         * WitnessOut
+         * @description What one witness did to the odds of a bearing fault, in bits.
+         */
+        WitnessOut: {
+            /** Witness */
+            witness: string;
+            /** Label */
+            label: string;
+            /** Words */
+            words: string;
+            /** Share */
+            share: number;
+            /** Bits */
+            bits: number;
+            /** Source */
+            source: string;
+            /** Why */
+            why: string;
+            /** Standing */
+            standing: string;
+        };
+        /**
+         * ObservationIn
+         * @description What was found; `value` has the fields of the case format for its kind.
+         */
+        ObservationIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Hub
+             * @default
+             */
+            hub: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Value
+             * @default {}
+             */
+            value: {
+                [key: string]: unknown;
+            };
+            /** Supersedes */
+            supersedes?: string | null;
+            /**
+             * Withdrawn
+             * @default false
+             */
+            withdrawn: boolean;
+            /** Job */
+            job?: string | null;
+            /**
+             * Waited S
+             * @default 0
+             */
+            waited_s: number;
+        };
+        /**
+         * DecidingOut
+         * @description What there is to decide with at a hub.
+         */
+        DecidingOut: {
+            prices: components["schemas"]["PricesOut"];
+            /** Schools */
+            schools: components["schemas"]["SchoolOut"][];
+            /** Departures */
+            departures: components["schemas"]["DepartureOut"][];
+        };
+        /**
+         * DepartureOut
+         * @description One case going another way than the workshop.
+         */
+        DepartureOut: {
+            /** School */
+            school: string;
+            /** Option */
+            option: string;
+            /** Reason */
+            reason: string;
+            /** Person */
+            person: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * FlipOut
+         * @description Where another choice would cost less.
+         */
+        FlipOut: {
+            /** Choice */
+            choice: string;
+            /** Label */
+            label: string;
+            /** Below Probability */
+            below_probability: number | null;
+            /** Parts Above */
+            parts_above: number | null;
+        };
+        /**
+         * PricedOut
+         * @description One choice priced: now, and counting the chance that it comes back.
+         */
+        PricedOut: {
+            /** Choice */
+            choice: string;
+            /** Label */
+            label: string;
+            /** Parts */
+            parts: number;
+            /** Labour */
+            labour: number;
+            /** Fees */
+            fees: number;
+            /** Consumables */
+            consumables: number;
+            /** Now */
+            now: number;
+            /** Hours */
+            hours: number;
+            /** Wait Days */
+            wait_days: number;
+            /** Days */
+            days: number;
+            /** Comeback */
+            comeback: number;
+            /** Expected */
+            expected: number;
+            /** Expected Days */
+            expected_days: number;
+            /** Example */
+            example: boolean;
+        };
+        /**
+         * PricesOut
+         * @description What each choice costs.
+         */
+        PricesOut: {
+            /** Currency */
+            currency: string;
+            /** Cheapest */
+            cheapest: string;
+            /** Rows */
+            rows: components["schemas"]["PricedOut"][];
+            /** Flips */
+            flips: components["schemas"]["FlipOut"][];
+            sides: components["schemas"]["SidesOut"] | null;
+        };
+        /**
+         * SidesOut
+         * @description Both sides at once against one.
+         */
+        SidesOut: {
+            /** Both Now */
+            both_now: number;
+            /** One Now */
+            one_now: number;
+            /** Chance */
+            chance: number;
+        };
+        /**
+         * DepartIn
+         * @description A departure from the workshop's way; an empty option goes back to it.
+         */
+        DepartIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id?: string;
+            /** School */
+            school: string;
+            /**
+             * Option
+             * @default
+             */
+            option: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
+         * VerdictOut
+         * @description A frozen verdict.
+         */
+        VerdictOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Hub */
+            hub: string;
+            /** Choice */
+            choice: string;
+            /** Choice Label */
+            choice_label: string;
+            /** Advised */
+            advised: string;
+            /** Reason */
+            reason: string;
+            /** Because */
+            because: string;
+            /** Core Version */
+            core_version: string;
+            /** Person */
+            person: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * News
+             * @default 0
+             */
+            news: number;
+        };
+        /**
+         * AcceptIn
+         * @description What is decided, numbered where it was: accepted twice it is one verdict. `seen`: the advice as it was seen.
+         */
+        AcceptIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id?: string;
+            /** Hub */
+            hub: string;
+            /** Choice */
+            choice: string;
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
+         * ReadingOut
+         * @description End play as it was read, in millimetres.
+         */
+        ReadingOut: {
+            /** Hub */
+            hub: string;
+            /** Mean Mm */
+            mean_mm: number;
+            /** Spread Mm */
+            spread_mm: number;
+            /** Least Mm */
+            least_mm: number;
+            /** Most Mm */
+            most_mm: number;
+            /** Source */
+            source: string;
+        };
+        /**
+         * VerdictPageOut
+         * @description A frozen verdict as its page shows it.
+         */
+        VerdictPageOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Hub */
+            hub: string;
+            /** Choice */
+            choice: string;
+            /** Choice Label */
+            choice_label: string;
+            /** Advised */
+            advised: string;
+            /** Reason */
+            reason: string;
+            /** Because */
+            because: string;
+            /** Core Version */
+            core_version: string;
+            /** Person */
+            person: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * News
+             * @default 0
+             */
+            news: number;
+            /**
+             * Case
+             * Format: uuid
+             */
+            case: string;
+            /** Vehicle Label */
+            vehicle_label: string;
+            /** Complaint */
+            complaint: string;
+            /** Workshop */
+            workshop: string;
+            /** Design Label */
+            design_label: string;
+            /** Side */
+            side: string;
+            /** Advised Label */
+            advised_label: string;
+            judged: components["schemas"]["HubJudgement"];
+            road: components["schemas"]["VehicleRoadOut"];
+            /** Overturned By */
+            overturned_by: components["schemas"]["OverturnerOut"][];
+            prices: components["schemas"]["PricesOut"] | null;
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
+            /** Readings */
+            readings: components["schemas"]["ReadingOut"][];
+            /** Photos */
+            photos: string[];
+            /** Recordings */
+            recordings: number;
+            /** Newer */
+            newer: string | null;
+            /** Older */
+            older: string | null;
+        };
+        /**
+         * WayOut
+         * @description What the workshop, or this case, chose where mechanics differ.
+         */
+        WayOut: {
+            /** School */
+            school: string;
+            /** Way */
+            way: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * JobOut
+         * @description The plan of a verdict, and every job of the case: the latest verdict at each hub.
+         */
+        JobOut: {
+            verdict: components["schemas"]["VerdictOut"] | null;
+            /** Jobs */
+            jobs: components["schemas"]["VerdictOut"][];
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+            usual_recheck: components["schemas"]["RecheckOut"] | null;
+            recheck: components["schemas"]["RecheckOut"] | null;
+        };
+        /**
+         * RecheckOut
+         * @description When to look again.
+         */
+        RecheckOut: {
+            /** Due On */
+            due_on: string | null;
+            /** After Km */
+            after_km: number | null;
+            /** Why */
+            why: string;
+        };
+        /**
+         * StepOut
+         * @description One physical step.
+         */
+        StepOut: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Caution */
+            caution: string;
+            /** Torque Nm */
+            torque_nm: number[];
+            /** Torque Note */
+            torque_note: string;
+            /** Sum */
+            sum: string;
+            /** Source */
+            source: string;
+            /** Done */
+            done: boolean;
+            /** Note */
+            note: string;
+        };
+        /**
+         * TickIn
+         * @description A step done, or not after all.
+         */
+        TickIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Verdict
+             * Format: uuid
+             */
+            verdict: string;
+            /** Step */
+            step: string;
+            /** Done */
+            done: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * CheckOut
+         * @description A check after the job, beside what was found before.
+         */
+        CheckOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Ask */
+            ask: string;
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
+            /** Before */
+            before: string[];
+            /** Answer */
+            answer: string;
+            /** Note */
+            note: string;
+            /** Later */
+            later: boolean;
+        };
+        /**
+         * ClosingOut
+         * @description What closing says: proven, against it, left open.
+         */
+        ClosingOut: {
+            /** Proven */
+            proven: string[];
+            /** Against */
+            against: string[];
+            /** Open */
+            open: string[];
+            /** Complete */
+            complete: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * LineChangeOut
+         * @description A fault family before and after, by strength; null where it was not found. `convicting`: what was blamed.
+         */
+        LineChangeOut: {
+            /** Kind */
+            kind: string;
+            /** Before */
+            before: number | null;
+            /** After */
+            after: number | null;
+            /** Convicting */
+            convicting: boolean;
+            /** Went */
+            went: boolean;
+            /** Stands */
+            stands: boolean;
+            /** Came */
+            came: boolean;
+        };
+        /**
+         * ProofOut
+         * @description What proves a job; not ready before anything is decided.
+         */
+        ProofOut: {
+            /** Ready */
+            ready: boolean;
+            verdict?: components["schemas"]["VerdictOut"] | null;
+            /**
+             * Stands From
+             * @default 0
+             */
+            stands_from: number;
+            sound?: components["schemas"]["SoundProofOut"] | null;
+            /** Before */
+            before?: string | null;
+            /** After */
+            after?: string | null;
+            /**
+             * Checks
+             * @default []
+             */
+            checks: components["schemas"]["CheckOut"][];
+            closing?: components["schemas"]["ClosingOut"] | null;
+            /**
+             * Untouched
+             * @default false
+             */
+            untouched: boolean;
+        };
+        /**
+         * SoundProofOut
+         * @description The hub heard after against before.
+         */
+        SoundProofOut: {
+            /** Outcome */
+            outcome: string;
+            /** Label */
+            label: string;
+            /** Words */
+            words: string;
+            /** Level Change Db */
+            level_change_db: number | null;
+            /** Lines */
+            lines: components["schemas"]["LineChangeOut"][];
+        };
+        /**
+         * FinishOut
+         * @description A closed case with its recheck.
+         */
+        FinishOut: {
+            case: components["schemas"]["CaseOut"];
+            recheck: components["schemas"]["RecheckOut"];
+        };
+        /**
+         * FinishIn
+         * @description The end of a case.
+         */
+        FinishIn: {
+            /** Outcome */
+            outcome: string;
+            /** Due On */
+            due_on?: string | null;
+            /** After Km */
+            after_km?: number | null;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+            /**
+             * Unproven Because
+             * @default
+             */
+            unproven_because: string;
+        };
+        /**
+         * NutOut
+         * @description End play to be expected, as a range.
+         */
+        NutOut: {
+            /** Least Mm */
+            least_mm: number;
+            /** Most Mm */
+            most_mm: number;
+            /** Geometric Mm */
+            geometric_mm: number;
+        };
+        /**
+         * NutIn
+         * @description A nut backed off.
+         */
+        NutIn: {
+            /** Pitch Mm */
+            pitch_mm: number;
+            /** Angle Deg */
+            angle_deg: number;
+            /**
+             * Preload Nm
+             * @default 0
+             */
+            preload_nm: number;
+            /**
+             * Nut Diameter Mm
+             * @default 24
+             */
+            nut_diameter_mm: number;
+        };
+        /**
+         * PackOut
+         * @description A pack of shims.
+         */
+        PackOut: {
+            /** Shims Mm */
+            shims_mm: number[];
+            /** Total Mm */
+            total_mm: number;
+            /** Error Mm */
+            error_mm: number;
+        };
+        /**
+         * ShimsOut
+         * @description The pack wanted, and the packs that make it, fewest shims first.
+         */
+        ShimsOut: {
+            /** Total Mm */
+            total_mm: number;
+            /** Packs */
+            packs: components["schemas"]["PackOut"][];
+        };
+        /**
+         * ShimsIn
+         * @description A gap to be shimmed.
+         */
+        ShimsIn: {
+            /** Gap Mm */
+            gap_mm: number;
+            /** End Play Mm */
+            end_play_mm: number;
+            /**
+             * Sides
+             * @default 1
+             */
+            sides: number;
+            /** Stock Mm */
+            stock_mm: number[];
+            /**
+             * Tolerance Mm
+             * @default 0.02
+             */
+            tolerance_mm: number;
+        };
+        /**
+         * LeverOut
+         * @description Movement at the hub.
+         */
+        LeverOut: {
+            /** Hub Movement Mm */
+            hub_movement_mm: number;
+        };
+        /**
+         * LeverIn
+         * @description Movement seen at the tyre.
+         */
+        LeverIn: {
+            /** Tyre Movement Mm */
+            tyre_movement_mm: number;
+            /** Tyre Radius Mm */
+            tyre_radius_mm: number;
+            /** Hub Radius Mm */
+            hub_radius_mm: number;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-	people_api_get_session: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['SessionOut'];
-				};
-			};
-		};
-	};
-	people_api_sign_in: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['SignInIn'];
-			};
-		};
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['SessionOut'];
-				};
-			};
-			/** @description Unauthorized */
-			401: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['RefusalOut'];
-				};
-			};
-			/** @description Forbidden */
-			403: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['RefusalOut'];
-				};
-			};
-			/** @description Too Many Requests */
-			429: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['RefusalOut'];
-				};
-			};
-		};
-	};
-	people_api_sign_out: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['SessionOut'];
-				};
-			};
-		};
-	};
-	people_api_set_preferences: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['PreferencesIn'];
-			};
-		};
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['SessionOut'];
-				};
-			};
-		};
-	};
-	policies_api_get_policy: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['PolicyOut'];
-				};
-			};
-		};
-	};
-	policies_api_change_policy: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['PolicyIn'];
-			};
-		};
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['PolicyOut'];
-				};
-			};
-		};
-	};
-	reference_api_get_reference: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['ReferenceOut'];
-				};
-			};
-		};
-	};
-	garage_api_add_vehicle: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['VehicleIn'];
-			};
-		};
-		responses: {
-			/** @description Created */
-			201: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['VehicleOut'];
-				};
-			};
-		};
-	};
-	garage_api_get_vehicle: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				vehicle_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['VehicleOut'];
-				};
-			};
-		};
-	};
-	garage_api_correct_vehicle: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				vehicle_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['VehicleChange'];
-			};
-		};
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['VehicleOut'];
-				};
-			};
-		};
-	};
-	garage_api_fit_bearing: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				vehicle_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['FitIn'];
-			};
-		};
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['VehicleOut'];
-				};
-			};
-		};
-	};
-	garage_api_find: {
-		parameters: {
-			query?: {
-				bore_mm?: number | null;
-				outside_mm?: number | null;
-				width_mm?: number | null;
-			};
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['FoundOut'];
-				};
-			};
-		};
-	};
-	cases_api_get_yard: {
-		parameters: {
-			query?: {
-				page?: number;
-				closed_page?: number;
-				search?: string;
-			};
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['YardOut'];
-				};
-			};
-		};
-	};
-	cases_api_open_case: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['CaseIn'];
-			};
-		};
-		responses: {
-			/** @description Created */
-			201: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['CaseOut'];
-				};
-			};
-		};
-	};
-	cases_api_list_cases: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				vehicle_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['CaseBrief'][];
-				};
-			};
-		};
-	};
-	cases_api_get_state: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['StateOut'];
-				};
-			};
-		};
-	};
-	cases_api_get_case: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['CaseOut'];
-				};
-			};
-		};
-	};
-	photos_api_list_photos: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['PhotoOut'][];
-				};
-			};
-		};
-	};
-	photos_api_keep_photo: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'multipart/form-data': {
-					/**
-					 * Id
-					 * Format: uuid
-					 */
-					id: string;
-					/** Hub */
-					hub: string;
-					/** Part */
-					part: string;
-					/**
-					 * Picture
-					 * Format: binary
-					 */
-					picture: string;
-				};
-			};
-		};
-		responses: {
-			/** @description Created */
-			201: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['PhotoOut'];
-				};
-			};
-		};
-	};
-	photos_api_get_photo: {
-		parameters: {
-			query?: {
-				small?: boolean;
-			};
-			header?: never;
-			path: {
-				photo_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content?: never;
-			};
-		};
-	};
-	photos_api_withdraw: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				photo_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['TakenBackIn'];
-			};
-		};
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['PhotoOut'];
-				};
-			};
-		};
-	};
-	recordings_api_list_recordings: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['RecordingOut'][];
-				};
-			};
-		};
-	};
-	recordings_api_keep_recording: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'multipart/form-data': {
-					/**
-					 * Id
-					 * Format: uuid
-					 */
-					id: string;
-					/** Made */
-					made: string;
-					/**
-					 * Sound
-					 * Format: binary
-					 */
-					sound: string;
-				};
-			};
-		};
-		responses: {
-			/** @description Created */
-			201: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['RecordingOut'];
-				};
-			};
-		};
-	};
-	recordings_api_hear_live: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'multipart/form-data': {
-					/** Made */
-					made: string;
-					/**
-					 * Sound
-					 * Format: binary
-					 */
-					sound: string;
-				};
-			};
-		};
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['LiveOut'];
-				};
-			};
-		};
-	};
-	recordings_api_simulate_recording: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['SimulatedIn'];
-			};
-		};
-		responses: {
-			/** @description Created */
-			201: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['RecordingOut'];
-				};
-			};
-		};
-	};
-	recordings_api_get_recording: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				recording_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['RecordingOut'];
-				};
-			};
-		};
-	};
-	recordings_api_get_plot: {
-		parameters: {
-			query?: {
-				low_hz?: number | null;
-				high_hz?: number | null;
-			};
-			header?: never;
-			path: {
-				recording_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['PlotOut'];
-				};
-			};
-		};
-	};
-	recordings_api_get_audio: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				recording_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content?: never;
-			};
-		};
-	};
-	recordings_api_get_band: {
-		parameters: {
-			query: {
-				low_hz: number;
-				high_hz: number;
-			};
-			header?: never;
-			path: {
-				recording_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content?: never;
-			};
-		};
-	};
-	recordings_api_get_export: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				recording_id: string;
-				form: 'wav' | 'flac' | 'uff' | 'csv' | 'json';
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content?: never;
-			};
-		};
-	};
-	recordings_api_read_log: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'multipart/form-data': {
-					/**
-					 * Log
-					 * Format: binary
-					 */
-					log: string;
-				};
-			};
-		};
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['SpeedLogOut'];
-				};
-			};
-		};
-	};
-	recordings_api_correct: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				recording_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['MadeIn'];
-			};
-		};
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['RecordingOut'];
-				};
-			};
-		};
-	};
-	recordings_api_hear_again: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				recording_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['RecordingOut'];
-				};
-			};
-		};
-	};
-	recordings_api_withdraw: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				recording_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['WithdrawIn'];
-			};
-		};
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['RecordingOut'];
-				};
-			};
-		};
-	};
-	recordings_api_get_bundle: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content?: never;
-			};
-		};
-	};
-	verdicts_api_observe: {
-		parameters: {
-			query?: {
-				judged?: boolean;
-			};
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['ObservationIn'];
-			};
-		};
-		responses: {
-			/** @description Created */
-			201: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['LoggedOut'];
-				};
-			};
-		};
-	};
-	verdicts_api_get_assessment: {
-		parameters: {
-			query?: {
-				now?: boolean;
-			};
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['AssessmentOut'];
-				};
-			};
-		};
-	};
-	verdicts_api_get_deciding: {
-		parameters: {
-			query: {
-				hub: string;
-			};
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['DecidingOut'];
-				};
-			};
-		};
-	};
-	verdicts_api_depart: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['DepartIn'];
-			};
-		};
-		responses: {
-			/** @description Created */
-			201: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['DepartureOut'];
-				};
-			};
-		};
-	};
-	verdicts_api_list_verdicts: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['VerdictOut'][];
-				};
-			};
-		};
-	};
-	verdicts_api_accept: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['AcceptIn'];
-			};
-		};
-		responses: {
-			/** @description Created */
-			201: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['VerdictOut'];
-				};
-			};
-		};
-	};
-	verdicts_api_get_verdict: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				verdict_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['VerdictPageOut'];
-				};
-			};
-		};
-	};
-	verdicts_api_get_paper: {
-		parameters: {
-			query?: {
-				units?: 'own' | 'metric' | 'imperial';
-			};
-			header?: never;
-			path: {
-				verdict_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content?: never;
-			};
-		};
-	};
-	jobs_api_get_job: {
-		parameters: {
-			query?: {
-				verdict?: string | null;
-			};
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['JobOut'];
-				};
-			};
-		};
-	};
-	jobs_api_tick: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['TickIn'];
-			};
-		};
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['JobOut'];
-				};
-			};
-		};
-	};
-	jobs_api_get_proof: {
-		parameters: {
-			query?: {
-				verdict?: string | null;
-			};
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody?: never;
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['ProofOut'];
-				};
-			};
-		};
-	};
-	jobs_api_finish: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path: {
-				case_id: string;
-			};
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['FinishIn'];
-			};
-		};
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['FinishOut'];
-				};
-			};
-		};
-	};
-	jobs_api_sum_nut: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['NutIn'];
-			};
-		};
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['NutOut'];
-				};
-			};
-		};
-	};
-	jobs_api_sum_shims: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['ShimsIn'];
-			};
-		};
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['ShimsOut'];
-				};
-			};
-		};
-	};
-	jobs_api_sum_lever: {
-		parameters: {
-			query?: never;
-			header?: never;
-			path?: never;
-			cookie?: never;
-		};
-		requestBody: {
-			content: {
-				'application/json': components['schemas']['LeverIn'];
-			};
-		};
-		responses: {
-			/** @description OK */
-			200: {
-				headers: {
-					[name: string]: unknown;
-				};
-				content: {
-					'application/json': components['schemas']['LeverOut'];
-				};
-			};
-		};
-	};
+    people_api_get_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    people_api_sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignInIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    people_api_sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    people_api_set_preferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreferencesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    policies_api_get_policy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PolicyOut"];
+                };
+            };
+        };
+    };
+    policies_api_change_policy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PolicyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PolicyOut"];
+                };
+            };
+        };
+    };
+    reference_api_get_reference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReferenceOut"];
+                };
+            };
+        };
+    };
+    garage_api_add_vehicle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VehicleIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+        };
+    };
+    garage_api_get_vehicle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+        };
+    };
+    garage_api_correct_vehicle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VehicleChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+        };
+    };
+    garage_api_fit_bearing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+        };
+    };
+    garage_api_find: {
+        parameters: {
+            query?: {
+                bore_mm?: number | null;
+                outside_mm?: number | null;
+                width_mm?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundOut"];
+                };
+            };
+        };
+    };
+    cases_api_get_yard: {
+        parameters: {
+            query?: {
+                page?: number;
+                closed_page?: number;
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YardOut"];
+                };
+            };
+        };
+    };
+    cases_api_open_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+        };
+    };
+    cases_api_list_cases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseBrief"][];
+                };
+            };
+        };
+    };
+    cases_api_get_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StateOut"];
+                };
+            };
+        };
+    };
+    cases_api_get_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+        };
+    };
+    photos_api_list_photos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"][];
+                };
+            };
+        };
+    };
+    photos_api_keep_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Id
+                     * Format: uuid
+                     */
+                    id: string;
+                    /** Hub */
+                    hub: string;
+                    /** Part */
+                    part: string;
+                    /**
+                     * Picture
+                     * Format: binary
+                     */
+                    picture: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+        };
+    };
+    photos_api_get_photo: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    photos_api_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenBackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+        };
+    };
+    recordings_api_list_recordings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"][];
+                };
+            };
+        };
+    };
+    recordings_api_keep_recording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Id
+                     * Format: uuid
+                     */
+                    id: string;
+                    /** Made */
+                    made: string;
+                    /**
+                     * Sound
+                     * Format: binary
+                     */
+                    sound: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"];
+                };
+            };
+        };
+    };
+    recordings_api_hear_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Made */
+                    made: string;
+                    /**
+                     * Sound
+                     * Format: binary
+                     */
+                    sound: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+        };
+    };
+    recordings_api_simulate_recording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SimulatedIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"];
+                };
+            };
+        };
+    };
+    recordings_api_get_recording: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"];
+                };
+            };
+        };
+    };
+    recordings_api_get_plot: {
+        parameters: {
+            query?: {
+                low_hz?: number | null;
+                high_hz?: number | null;
+            };
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlotOut"];
+                };
+            };
+        };
+    };
+    recordings_api_get_audio: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    recordings_api_get_band: {
+        parameters: {
+            query: {
+                low_hz: number;
+                high_hz: number;
+            };
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    recordings_api_get_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+                form: "wav" | "flac" | "uff" | "csv" | "json";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    recordings_api_read_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Log
+                     * Format: binary
+                     */
+                    log: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeedLogOut"];
+                };
+            };
+        };
+    };
+    recordings_api_correct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"];
+                };
+            };
+        };
+    };
+    recordings_api_hear_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"];
+                };
+            };
+        };
+    };
+    recordings_api_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingOut"];
+                };
+            };
+        };
+    };
+    recordings_api_get_bundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    verdicts_api_observe: {
+        parameters: {
+            query?: {
+                judged?: boolean;
+            };
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ObservationIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoggedOut"];
+                };
+            };
+        };
+    };
+    verdicts_api_get_assessment: {
+        parameters: {
+            query?: {
+                now?: boolean;
+            };
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssessmentOut"];
+                };
+            };
+        };
+    };
+    verdicts_api_get_deciding: {
+        parameters: {
+            query: {
+                hub: string;
+            };
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecidingOut"];
+                };
+            };
+        };
+    };
+    verdicts_api_depart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DepartIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DepartureOut"];
+                };
+            };
+        };
+    };
+    verdicts_api_list_verdicts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictOut"][];
+                };
+            };
+        };
+    };
+    verdicts_api_accept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictOut"];
+                };
+            };
+        };
+    };
+    verdicts_api_get_verdict: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                verdict_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictPageOut"];
+                };
+            };
+        };
+    };
+    verdicts_api_get_paper: {
+        parameters: {
+            query?: {
+                units?: "own" | "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                verdict_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_api_get_job: {
+        parameters: {
+            query?: {
+                verdict?: string | null;
+            };
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    jobs_api_tick: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TickIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    jobs_api_get_proof: {
+        parameters: {
+            query?: {
+                verdict?: string | null;
+            };
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofOut"];
+                };
+            };
+        };
+    };
+    jobs_api_finish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinishIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FinishOut"];
+                };
+            };
+        };
+    };
+    jobs_api_sum_nut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NutOut"];
+                };
+            };
+        };
+    };
+    jobs_api_sum_shims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShimsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShimsOut"];
+                };
+            };
+        };
+    };
+    jobs_api_sum_lever: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeverIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeverOut"];
+                };
+            };
+        };
+    };
 }

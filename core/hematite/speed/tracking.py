@@ -36,9 +36,14 @@ NO_LINE = np.log(8.0)  # how much likelier a place holds none than one of a cert
 WANDERS, JUMPS, JUMP_SHARE = 0.006, 0.03, 0.1  # judgement
 REMEMBERED = 8.0  # frames: so long a speed stays as far from the stated one as it is; judgement
 STARTS, START_FRAMES = (0.1, 0.3, 0.5, 0.7, 0.9), 3  # where a first pattern is taken from, and of how many either way
-# Steps a pattern is smeared over, round by round: a course is nearly right before it is right. The best after the first
-# rounds is the one that goes on.
-FIRST_BLURS, BLURS = (9, 5), (3, 1, 1, 1)
+BLURS = (
+    9,
+    5,
+    3,
+    1,
+    1,
+    1,
+)  # steps a pattern is smeared over, round by round: a course is nearly right before it is right
 BORNE_OUT = 8.0  # nats over the speed as stated: of 120 recordings of hiss none came over -3.7
 LEAST_FRAMES, AT_ONCE = 12, 100
 
@@ -67,9 +72,7 @@ class Frames:
     @cached_property
     def blurred(self) -> dict[int, "Frames"]:
         """Return the same frames smeared over as many steps as the rounds ask for."""
-        smeared = {
-            blur: ndimage.uniform_filter1d(self.power, blur, axis=1) for blur in (*FIRST_BLURS, *BLURS) if blur > 1
-        }
+        smeared = {blur: ndimage.uniform_filter1d(self.power, blur, axis=1) for blur in BLURS if blur > 1}
         return {1: self, **{blur: replace(self, power=power) for blur, power in smeared.items()}}
 
 
@@ -88,8 +91,7 @@ def follow(traces: Sequence[Trace], turns: WheelTurns, *, reach: float, doubt: f
     steps = np.arange(-int(reach / STEP), int(reach / STEP) + 1)
     all_frames = [_shifted(_frames(trace, centres, len(steps) // 2), base) for trace in traces]
     usual = -0.5 * np.square(steps * STEP / doubt) / REMEMBERED
-    _, chances = max((_found(all_frames, usual, start) for start in STARTS), key=lambda found: found[0])
-    odds, chances = _in_rounds(all_frames, usual, chances, BLURS)
+    odds, chances = max((_found(all_frames, usual, start) for start in STARTS), key=lambda found: found[0])
     path = chances @ steps
     path -= np.median(path)
     if odds - _as_stated(all_frames) < BORNE_OUT:
@@ -138,22 +140,11 @@ def _found(all_frames: Sequence[Frames], usual: Floats, start: float) -> tuple[f
     count = len(all_frames[0].power)
     first = np.abs(np.arange(count) - int(start * count)) <= START_FRAMES
     unmoved = first[:, None] & (np.arange(len(usual)) == len(usual) // 2)
-    return _in_rounds(all_frames, usual, unmoved * (count / first.sum()), FIRST_BLURS, looks=int(first.sum()))
-
-
-def _in_rounds(
-    all_frames: Sequence[Frames], usual: Floats, chances: Floats, blurs: Sequence[int], looks: int = 0
-) -> tuple[float, Floats]:
-    """Return the odds of a moving pattern against hiss, and how likely each shift is at each frame, after some rounds.
-
-    `looks`: of how many frames the first pattern is the mean, if not of all.
-    """
-    odds = -np.inf
-    for blur in blurs:
+    odds, chances, looks = -np.inf, unmoved * (count / first.sum()), int(first.sum())
+    for blur in BLURS:
         patterns = [_aligned(frames, chances) for frames in all_frames]
-        every = looks or len(chances)
-        gains = sum(_gains(f.blurred[blur], p, every) for f, p in zip(all_frames, patterns, strict=True))
-        (odds, chances), looks = _courses(gains + usual), 0
+        gains = sum(_gains(f.blurred[blur], p, looks) for f, p in zip(all_frames, patterns, strict=True))
+        (odds, chances), looks = _courses(gains + usual), count
     return odds, chances
 
 

@@ -36,14 +36,8 @@ NO_LINE = np.log(8.0)  # how much likelier a place holds none than one of a cert
 WANDERS, JUMPS, JUMP_SHARE = 0.006, 0.03, 0.1  # judgement
 REMEMBERED = 8.0  # frames: so long a speed stays as far from the stated one as it is; judgement
 STARTS, START_FRAMES = (0.1, 0.3, 0.5, 0.7, 0.9), 3  # where a first pattern is taken from, and of how many either way
-BLURS = (
-    9,
-    5,
-    3,
-    1,
-    1,
-    1,
-)  # steps a pattern is smeared over, round by round: a course is nearly right before it is right
+# Steps a pattern is smeared over, round by round: a course is nearly right before it is right.
+BLURS = (9, 5, 3, 1, 1, 1)
 BORNE_OUT = 8.0  # nats over the speed as stated: of 120 recordings of hiss none came over -3.7
 LEAST_FRAMES, AT_ONCE = 12, 100
 

@@ -71,6 +71,10 @@ class BrowserTestCase(StaticLiveServerTestCase):
         page.get_by_role("button", name="Sign in").click()
         expect(page.get_by_role("heading", name="open case")).to_be_visible()
 
+    def all_sent(self, page: Page) -> None:
+        """Wait until nothing waits on the device any more: answers are shown long before the server has them."""
+        expect(page.get_by_role("status").filter(has_text="waiting")).to_have_count(0)
+
     def settle(self, page: Page) -> None:
         """Wait until the network is quiet; a player may hold its own sound open for ever, which is quiet enough."""
         with suppress(PlaywrightTimeout):

@@ -53,6 +53,7 @@ class Hands(BrowserTestCase):
             expect(page.get_by_role("radiogroup", name=f"Spun by hand: how it feels at {hub}")).to_be_visible()
             page.keyboard.press(key)
         expect(page.get_by_role("button", name=re.compile("A2R.*free"))).to_be_visible()
+        self.all_sent(page)
         self.assertEqual(self.answers("spin"), {"A1L": "rumbles", "A1R": "free", "A2L": "free", "A2R": "free"})
         page.keyboard.press("w")
         expect(page.get_by_role("button", name=re.compile("A1L"))).to_contain_text("1 of")

@@ -72,7 +72,7 @@ class NothingLost(BrowserTestCase):
 
     def assert_stored(self, page: Page, expected: dict[str, tuple[str, str]]) -> None:
         """Wait until the server has these, each once, and nothing waits on the device."""
-        expect(page.get_by_role("status").filter(has_text="waiting")).to_have_count(0)
+        self.all_sent(page)
         self.assertEqual(self.stored(), expected)
         self.assertEqual(Observation.objects.filter(kind="spin").count(), len(expected))
 

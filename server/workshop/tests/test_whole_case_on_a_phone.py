@@ -55,6 +55,7 @@ class WholeCaseOnAPhone(BrowserTestCase):
         page.wait_for_url("**/cases/*")
         for stage, odd, others in (("Rock", "hub and disc moved", "nothing moved"), ("Spin", "rumbles", "free, even")):
             page.get_by_role("link", name=stage, exact=True).tap()
+            page.wait_for_url(f"**/{stage.lower()}*")
             page.get_by_role("button", name="A1L").tap()
             page.get_by_role("radio", name=odd).tap()
             page.get_by_role("button", name="A1R").tap()
@@ -63,6 +64,7 @@ class WholeCaseOnAPhone(BrowserTestCase):
             expect(page.get_by_role("button", name="The same at")).to_have_count(0)
         for hub in ("A1L", "A1R"):
             page.get_by_role("link", name="Hear", exact=True).tap()
+            page.wait_for_url("**/hear*")
             page.get_by_role("button", name=hub).first.tap()
             page.get_by_role("button", name=f"Record {hub}").tap()
             page.wait_for_timeout(7000)
@@ -73,6 +75,7 @@ class WholeCaseOnAPhone(BrowserTestCase):
         page.get_by_role("button", name="A1L").tap()
         page.get_by_role("button", name="Accept: ").tap()
         page.wait_for_url("**/verdicts/*")
+        self.all_sent(page)
         taps = int(page.evaluate("sessionStorage.taps"))
         print(f"\nA car from complaint to verdict in {taps} taps.")
         self.assertLessEqual(taps, 40)

@@ -9,6 +9,16 @@
 	const held = useCase();
 	let wrong = $state('');
 
+	/** Heard anew: what failed once may do better, and one whose hearing was cut off is taken up. */
+	async function hearAgain() {
+		try {
+			const path = { recording_id: recording.id };
+			await ask(api.POST('/api/recordings/{recording_id}/hear', { params: { path } }));
+			await held.refresh();
+		} catch (error) {
+			wrong = wordsOf(error);
+		}
+	}
 	async function setAside(withdrawn: boolean) {
 		try {
 			const path = { recording_id: recording.id };
@@ -37,7 +47,10 @@
 		<QualityReport {recording} />
 		<audio controls preload="none" src="/api/recordings/{recording.id}/audio" class="w-full"></audio>
 		{#if !held.closed}
-			<div><Button look="quiet" onclick={() => setAside(true)}>Set aside</Button></div>
+			<div class="flex flex-wrap gap-2">
+				<Button look="quiet" onclick={() => setAside(true)}>Set aside</Button>
+				{#if recording.state !== 'done'}<Button look="quiet" onclick={hearAgain}>Hear it again</Button>{/if}
+			</div>
 		{/if}
 	{/if}
 	{#if wrong}<p class="text-oxide">{wrong}</p>{/if}

@@ -17,10 +17,10 @@ WHEELS = {1: ["centre"], 2: ["left", "right"], 4: ["left", "left", "right", "rig
 def of_kind(key: str) -> Vehicle:
     """Return a vehicle of a kind as the table has it."""
     axles = []
-    for n, (design, wheels, driven, steered) in enumerate(table("vehicle_kinds.toml")[key]["axles"], 1):
-        names = hub_names(n, WHEELS[wheels])
-        hubs = [{"id": name, "side": side, "design": design} for name, side in zip(names, WHEELS[wheels], strict=True)]
-        axles.append({"driven": driven, "steered": steered, "hubs": hubs})
+    for n, axle in enumerate(table("vehicle_kinds.toml")[key]["axles"], 1):
+        sides = WHEELS[axle["wheels"]]
+        names = zip(hub_names(n, sides), sides, strict=True)
+        axles.append(axle | {"hubs": [{"id": name, "side": side, "design": axle["design"]} for name, side in names]})
     return vehicle_from_json({"label": key, "axles": axles})
 
 

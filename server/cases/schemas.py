@@ -78,7 +78,6 @@ class ColumnOut(Schema):
 
     key: str
     label: str
-    say: str
 
 
 class DueOut(Schema):

@@ -121,7 +121,7 @@ def _open(cases: QuerySet[Case]) -> list[Case]:
         cases.annotate(found=found | heard).prefetch_related(_verdicts_in_brief(), "verdicts__ticks")[:MOST_OPEN]
     )
     for case in rows:
-        case.waits = waits_for(list(_decided(case)), found=case.found)
+        case.waits = waits_for(list(_last_decided(case)), found=case.found)
     return rows
 
 
@@ -131,7 +131,7 @@ def _verdicts_in_brief() -> Prefetch:
     return Prefetch("verdicts", verdicts.annotate(ways=KT("snapshot__policy__schools")))
 
 
-def _decided(case: Case) -> Iterator[Decided]:
+def _last_decided(case: Case) -> Iterator[Decided]:
     designs = {hub.name: hub.design for axle in case.vehicle.axles.all() for hub in axle.hubs.all()}
     for verdict in {row.hub: row for row in case.verdicts.all()}.values():
         if verdict.hub in designs:

@@ -50,7 +50,8 @@ def add_vehicle(user: User, data: dict) -> Vehicle:
     known = Vehicle.objects.filter(id=number).first()
     if known is not None and known.workshop_id != user.workshop_id:
         raise Refusal("id_taken", "This vehicle's number is taken by another. Save it again.")
-    return get_vehicle(user, number) if known else _stored(Vehicle(id=number, workshop_id=user.workshop_id), data)
+    new = Vehicle(id=number, workshop_id=user.workshop_id)
+    return get_vehicle(user, number) if known else _stored(new, _named(data))
 
 
 @transaction.atomic
@@ -66,27 +67,24 @@ def correct_vehicle(user: User, vehicle_id: UUID, data: dict) -> Vehicle:
     if data["revision"] != vehicle.revision:
         words = "Somebody changed this vehicle meanwhile. Look at it as it is now, then correct it again."
         raise Refusal("changed_meanwhile", words)
-    kept = _named(data)
-    _refuse_lost_hubs(vehicle, {hub["id"] for axle in kept["axles"] for hub in axle["hubs"]})
+    data = _named(data)
+    _refuse_lost_hubs(vehicle, {hub["id"] for axle in data["axles"] for hub in axle["hubs"]})
     if not data["set_aside"]:
-        _ask_before_another_design(vehicle, kept)
+        _ask_before_another_design(vehicle, data)
     vehicle.revision, vehicle.change = vehicle.revision + 1, data["change"]
     return _stored(vehicle, data)
 
 
 def _named(data: dict) -> dict:
     """Return a vehicle whose hubs are called by axle and side."""
-    axles = [
-        axle | {"hubs": [hub | {"id": name} for hub, name in zip(axle["hubs"], names, strict=True)]}
-        for axle, names in (
-            (axle, hub_names(n, [hub["side"] for hub in axle["hubs"]])) for n, axle in enumerate(data["axles"], 1)
-        )
-    ]
+    axles = []
+    for n, axle in enumerate(data["axles"], 1):
+        names = hub_names(n, [hub["side"] for hub in axle["hubs"]])
+        axles.append(axle | {"hubs": [hub | {"id": name} for hub, name in zip(axle["hubs"], names, strict=True)]})
     return data | {"axles": axles}
 
 
 def _stored(vehicle: Vehicle, data: dict) -> Vehicle:
-    data = _named(data)
     core = vehicle_from_json(data)
     _ = core.circumference  # reads the tyre code, and refuses nonsense here rather than at the first recording
     for hub in core.hubs():

@@ -1,13 +1,11 @@
 """Photographs, asked for."""
 
-from pathlib import Path
 from uuid import UUID
 
 from cases.services import get_case
 from django.conf import settings
 from django.http import HttpRequest
 from ninja import File, Form, Query, Router, UploadedFile
-from workshop import media
 from workshop.refusals import Refusal
 from workshop.serving import serve
 
@@ -45,9 +43,8 @@ def keep_photo(request: HttpRequest, case_id: UUID, payload: Form[PhotoIn], pict
 def get_photo(request: HttpRequest, photo_id: UUID, small: bool = Query(False)):
     """Return the picture, whole or small."""
     photo = services.get_photo(request.user, photo_id)
-    digest = Path(photo.file).stem
-    kept = pictures.small(photo.file) if small else media.verified(photo.file, digest)
-    return serve(request, kept, kind="image/jpeg", digest=f"{digest}-small" if small else digest)
+    kept = pictures.small(photo.file) if small else pictures.whole(photo.file)
+    return serve(request, kept, kind="image/jpeg", digest=kept.stem)
 
 
 @router.post("/photos/{uuid:photo_id}/withdraw", response=PhotoOut)

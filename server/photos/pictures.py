@@ -6,7 +6,7 @@ import struct
 from pathlib import Path
 
 from PIL import Image, ImageOps, UnidentifiedImageError
-from workshop.media import path, write_once
+from workshop.media import path, verified, write_once
 from workshop.refusals import Refusal
 
 LONGEST_PX = 2000  # judgement: a pit of a millimetre is seen in a picture of a whole cup
@@ -47,11 +47,16 @@ def keep(workshop_id: int, data: bytes) -> str:
     return write_once(f"photos/{workshop_id}/{digest[:2]}/{digest}.jpg", data)
 
 
+def whole(name: str) -> Path:
+    """Return where a kept picture lies, named by its hash. Refuses one that is gone or damaged."""
+    return verified(name, Path(name).stem)
+
+
 def small(name: str) -> Path:
     """Return where a kept picture lies small enough for a list; made when it is first asked for."""
     reduced = name.removesuffix(".jpg") + "-small.jpg"
     if not path(reduced).exists():
-        with Image.open(path(name)) as picture:
+        with Image.open(whole(name)) as picture:
             picture.thumbnail((SMALL_PX, SMALL_PX))
             write_once(reduced, _jpeg(picture))
     return path(reduced)

@@ -15,8 +15,6 @@ from recordings.models import Recording
 # Already packed, some of them with loss: packing again would gain nothing and could only lose.
 AS_THEY_CAME = ((b"fLaC", ".flac"), (b"OggS", ".ogg"), (b"ID3", ".mp3"), (b"\xff\xfb", ".mp3"), (b"\xff\xf3", ".mp3"))
 PLAYABLE = {".flac": "audio/flac", ".wav": "audio/wav", ".ogg": "audio/ogg", ".mp3": "audio/mpeg"}
-
-
 PACKED = {"PCM_16": "PCM_16", "PCM_24": "PCM_24", "PCM_U8": "PCM_16", "PCM_S8": "PCM_16"}  # by what FLAC holds them
 BLOCK = 1 << 18  # frames read at once: a long file must not fill the memory
 

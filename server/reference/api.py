@@ -207,12 +207,6 @@ def _captures() -> list[dict]:
     ]
 
 
-def _kind(key: str, row: dict) -> dict:
-    fields = ("design", "wheels", "driven", "steered")
-    axles = [dict(zip(fields, axle, strict=True)) for axle in row["axles"]]
-    return {"key": key, "words": row["label"], "axles": axles}
-
-
 def _quantity(key: str, row: dict) -> dict:
     units = [{"offset": 0.0} | {k: unit[k] for k in unit if k != "source"} for unit in row["units"]]
     return {"key": key, "label": row["label"], "units": units}
@@ -235,7 +229,10 @@ def get_reference(request: HttpRequest):
         "causes": _causes(),
         "conditions": [{"key": key, "words": key.replace("_", " ")} for key in CONDITIONS],
         "duties": [{"key": key, "words": words} for key, words in duties().items()],
-        "kinds": [_kind(key, row) for key, row in table("vehicle_kinds.toml").items()],
+        "kinds": [
+            {"key": key, "words": row["label"], "axles": row["axles"]}
+            for key, row in table("vehicle_kinds.toml").items()
+        ],
         "line_kinds": [{"key": key, "words": row["short"]} for key, row in table("families/kinds.toml").items()],
         "captures": _captures(),
         "passes": [{"key": key, "words": words} for key, words in PASSES.items()],

@@ -10,7 +10,9 @@ from django.utils.cache import patch_cache_control
 from django.utils.http import parse_etags, quote_etag
 
 PIECE = 1 << 16
-RANGE = re.compile(r"bytes=(\d*)-(\d*)")  # RFC 9110 section 14.2; of several ranges none: the whole is as right
+RANGE = re.compile(
+    r"bytes=([0-9]{0,18})-([0-9]{0,18})"
+)  # RFC 9110 section 14.2; of several none: the whole is as right
 
 
 def serve(request: HttpRequest, file: Path, *, kind: str, digest: str) -> HttpResponseBase:

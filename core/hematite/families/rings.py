@@ -143,7 +143,7 @@ def _cages_of(order: float, rotating: str) -> Floats:
     """Return the cage orders that go with a ball's or roller's order, it touching one ring or both a turn; shape (n,).
 
     Both follow from the elements' share γ of the pitch circle along the contact: cage (1 ∓ γ)/2, element (1 - γ²)/γ
-    for both rings, times the cosine of the contact angle. Source: Randall & Antoni (2011), equations 2 to 4.
+    for both rings, times the cosine of the contact angle: the formulas of `bearings.geometry`.
     """
     share = (2 * CAGES - 1) if rotating == "outer" else (1 - 2 * CAGES)
     usual = share > 0.05  # of a thinner element nobody builds a wheel bearing

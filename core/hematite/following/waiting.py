@@ -14,7 +14,6 @@ class Waiting:
 
     key: str
     label: str
-    say: str
 
 
 @dataclass(frozen=True)

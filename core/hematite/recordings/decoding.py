@@ -18,6 +18,7 @@ LONGEST_S = 15 * 60.0  # judgement: longer than any stand spin or road run
 HEAD = 2000  # bytes looked at to tell text from sound
 _PRINTABLE = re.compile(rb"[\t\r\n\x20-\x7e\x80-\xff]*")
 PIECE = 1 << 18  # frames
+EMPTY = "The file is empty. Record again, or choose another file."
 HOLDS_NOTHING = "The file holds no sound at all. Record again, or choose another file."
 UNREADABLE = (
     "This is no sound file that can be read, or it is damaged. Give WAV, FLAC, OGG, MP3, a CSV log or a universal "
@@ -47,19 +48,19 @@ def decode(source: bytes | Path) -> Recording:
     unreadable or endless file, for sampling too slow to hear a bearing, and for samples that are no numbers.
     """
     if source == b"":
-        raise BadRecording("The file is empty. Record again, or choose another file.")
+        raise BadRecording(EMPTY)
     data, rate = _read_log(source) or _read(source)
-    if not len(data):
-        raise BadRecording(HOLDS_NOTHING)
     _check_samples(data)
     return Recording(samples=_to_mono(data), rate=rate, channels=data.shape[1])
 
 
 def measure(file: Path) -> tuple[int, float]:
     """Return a file's samples a second and its length in s, read a piece at a time. Refuses what `decode` refuses."""
-    if not file.stat().st_size or _read_log(file):
-        whole = decode(file if file.stat().st_size else b"")
-        return whole.rate, whole.duration
+    if not file.stat().st_size:
+        raise BadRecording(EMPTY)
+    if log := _read_log(file):  # text is read whole
+        _check_samples(log[0])
+        return log[1], len(log[0]) / log[1]
     try:
         with soundfile.SoundFile(file) as sound:
             _check_header(sound.samplerate, sound.frames)
@@ -75,6 +76,8 @@ def measure(file: Path) -> tuple[int, float]:
 
 
 def _check_samples(data: Samples) -> None:
+    if not len(data):
+        raise BadRecording(HOLDS_NOTHING)
     if not np.isfinite(data).all():
         raise BadRecording("The file holds values that are no sound. Export it again as WAV or FLAC.")
 

@@ -86,7 +86,7 @@ class Offline(BrowserTestCase):
         page.get_by_label("Choose one file or many").set_input_files(self.sounds())
         self.link.loss = 1 / 40
         page.get_by_role("button", name=f"Send {MANY} files").click()
-        expect(page.get_by_text("are on this device")).to_be_visible(timeout=60_000)
+        expect(page.get_by_text("You may leave this page")).to_be_visible(timeout=60_000)
         for _ in range(CRASHES):
             page.wait_for_timeout(2500)
             page = self.crashed(page)

@@ -1822,8 +1822,6 @@ export interface components {
             key: string;
             /** Label */
             label: string;
-            /** Say */
-            say: string;
         };
         /**
          * DueOut

@@ -156,7 +156,7 @@ export class CaseState {
 
 	/** Write something of this case, at an address below it or a whole one: kept on this device first. Throws `Refused` where the server says no. */
 	async write(what: string, body: Numbered, label: string): Promise<'sent' | 'waits'> {
-		return outbox.enter({ ...this.#draft(what, body, label) });
+		return outbox.enter(this.#draft(what, body, label));
 	}
 
 	/** The same, not waited for: what the server says no to stays in the tray. */

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { wordsOf, type Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
+	import Waits from '$lib/outbox/Waits.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Field from '$lib/ui/Field.svelte';
@@ -60,10 +61,9 @@
 				</li>
 			{/each}
 		</ul>
-		{#if held.waiting('departures').length}
-			<Notice level="warn">Another way waits on this device; the case goes it when the server is back.</Notice
-			>
-		{/if}
+		<Waits entries={held.waiting('departures')} what="Another way"
+			>The case goes it when the server is back.</Waits
+		>
 		{#if !held.closed}
 			<form
 				class="plate grid gap-3"

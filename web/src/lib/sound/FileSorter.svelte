@@ -70,7 +70,10 @@
 	</ul>
 	{#if numbers.length}
 		<p role="status">
-			All {numbers.length} are on this device; {numbers.length - left} are sent. You may leave this page.
+			{numbers.length - left} of {numbers.length} are sent.
+			{numbers.some((id) => outbox.of(id)?.unkept)
+				? 'The device has no room for the others: keep this page open.'
+				: 'The others are on this device. You may leave this page.'}
 		</p>
 		<progress class="h-4 w-full" max={numbers.length} value={numbers.length - left} aria-label="Files sent"
 		></progress>

@@ -4,6 +4,7 @@
 	import { toBody, toDraft, unfinished, type PolicyDraft } from '$lib/decide/policy';
 	import { moment } from '$lib/dates';
 	import { outbox } from '$lib/outbox/outbox.svelte';
+	import Waits from '$lib/outbox/Waits.svelte';
 	import { session } from '$lib/session.svelte';
 	import { length } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -199,9 +200,9 @@
 			{#if saved === 'sent' && !changed}<Notice
 					>Saved. Open cases are judged by it from now on; accepted verdicts stay.</Notice
 				>{/if}
-			{#if outbox.writes('/api/policy').length}<Notice level="warn"
-					>Kept on this device; the workshop’s ways change when the server is back.</Notice
-				>{/if}
+			<Waits entries={outbox.writes('/api/policy')} what="What you saved"
+				>The workshop’s ways change when the server is back.</Waits
+			>
 			<div class="flex flex-wrap gap-3">
 				<Button type="submit" look="main" disabled={!changed}>Save the workshop’s ways</Button>
 				{#if changed}<Button look="quiet" onclick={() => policy && take(policy)}>Undo what was typed</Button

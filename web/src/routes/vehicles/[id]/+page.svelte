@@ -5,6 +5,7 @@
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import CaseRow from '$lib/case/CaseRow.svelte';
 	import { outbox } from '$lib/outbox/outbox.svelte';
+	import Waits from '$lib/outbox/Waits.svelte';
 	import { session } from '$lib/session.svelte';
 	import { distance, length } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -63,8 +64,6 @@
 		}
 	}
 
-	/** A correction that waits on this device is said on the vehicle. */
-	const correcting = $derived(outbox.writes(`/api/vehicles/${path.vehicle_id}`).length > 0);
 	async function save(data: Schemas['VehicleIn'], set_aside: boolean) {
 		const id = crypto.randomUUID();
 		const body = { ...data, change: id, revision: vehicle?.revision ?? 0, set_aside };
@@ -82,11 +81,9 @@
 <svelte:head><title>{vehicle?.label ?? 'Vehicle'} · Hematite</title></svelte:head>
 
 {#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
-{#if correcting}
-	<Notice level="warn"
-		>A correction of this vehicle waits on this device; it is sent when the server is back.</Notice
-	>
-{/if}
+<Waits entries={outbox.writes(`/api/vehicles/${path.vehicle_id}`)} what="A correction of this vehicle"
+	>It is sent when the server is back.</Waits
+>
 {#if vehicle && editing}
 	<h1 class="pb-4">Correct {vehicle.label}</h1>
 	<VehicleForm {vehicle} onsave={save} onreload={reload} />
@@ -134,7 +131,7 @@
 					placeholder="Growl from 60 up, worse in right bends"
 				/>
 				{#if opening}
-					<Notice level="warn">The case is kept on this device and opened when the server is back.</Notice>
+					<Waits entries={[opening]} what="The case">It is opened when the server is back.</Waits>
 				{:else}
 					<Button type="submit" look="main">Open a case</Button>
 				{/if}

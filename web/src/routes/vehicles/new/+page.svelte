@@ -3,7 +3,7 @@
 	import type { Schemas } from '$lib/api/client';
 	import { session } from '$lib/session.svelte';
 	import { outbox } from '$lib/outbox/outbox.svelte';
-	import Notice from '$lib/ui/Notice.svelte';
+	import Waits from '$lib/outbox/Waits.svelte';
 	import AxleGlyph from '$lib/vehicle/AxleGlyph.svelte';
 	import VehicleForm from '$lib/vehicle/VehicleForm.svelte';
 
@@ -32,7 +32,9 @@
 <svelte:head><title>New vehicle · Hematite</title></svelte:head>
 <h1 class="pb-4">New vehicle</h1>
 {#if waits}
-	<Notice level="warn">The vehicle is kept on this device and added when the server is back.</Notice>
+	<Waits entries={outbox.writes('/api/vehicles')} what="The vehicle"
+		>It is added when the server is back.</Waits
+	>
 {:else}
 	<div class="grid gap-4">
 		<div class="flex flex-wrap gap-2" role="group" aria-label="What it is">

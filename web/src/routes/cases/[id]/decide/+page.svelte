@@ -17,6 +17,7 @@
 	import { session } from '$lib/session.svelte';
 	import { moment } from '$lib/dates';
 	import { percent } from '$lib/shown.svelte';
+	import Waits from '$lib/outbox/Waits.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -36,7 +37,7 @@
 	let deciding = $state.raw<Schemas['DecidingOut'] | null>(null);
 	let asked = 0;
 	const waits = $derived(
-		held.waiting('verdicts').some((entry) => (entry.body as { hub?: string }).hub === hub)
+		held.waiting('verdicts').filter((entry) => (entry.body as { hub?: string }).hub === hub)
 	);
 	const before = $derived(held.verdicts.filter((row) => row.hub === hub));
 	const accepted = $derived(before.at(-1));
@@ -99,7 +100,7 @@
 </script>
 
 {#if judged}
-	{#if !held.closed && !waits && !accepted && !own.choice}
+	{#if !held.closed && !waits.length && !accepted && !own.choice}
 		<!-- On a phone the advice is taken where the thumb is; whoever decides otherwise finds the form below. -->
 		<div
 			class="fixed inset-x-0 bottom-12 z-20 border-t border-groove bg-steel px-3 py-2 wide:hidden print:hidden"
@@ -137,12 +138,10 @@
 					>
 				</Notice>
 			{/if}
-			{#if waits}
-				<Notice level="warn"
-					>Decided here and kept on this device. It is frozen when the server has it, if the advice is still
-					what it was.</Notice
-				>
-			{:else if !held.closed}
+			<Waits entries={waits} what="What is decided here"
+				>It is frozen when the server has it, if the advice is still what it was.</Waits
+			>
+			{#if !waits.length && !held.closed}
 				<form
 					class="plate grid gap-3 border-l-blued"
 					onsubmit={(event) => {

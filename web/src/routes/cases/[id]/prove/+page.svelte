@@ -13,6 +13,7 @@
 	import { distance, km, ofKm } from '$lib/shown.svelte';
 	import HearScreen from '$lib/sound/HearScreen.svelte';
 	import RecordingCard from '$lib/sound/RecordingCard.svelte';
+	import Waits from '$lib/outbox/Waits.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
 	import Figure from '$lib/ui/Figure.svelte';
@@ -162,7 +163,8 @@
 					<p>{job.recheck.why}</p>
 				</div>
 			{:else if held.waiting('finish').length}
-				<Notice level="warn">Closing waits on this device; the case is closed when the server is back.</Notice
+				<Waits entries={held.waiting('finish')} what="Closing"
+					>The case is closed when the server is back.</Waits
 				>
 			{:else if !held.closed}
 				<form

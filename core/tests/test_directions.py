@@ -126,9 +126,6 @@ POINTS = [
     (CAR, "tread_song", "song", "A1L", "tread", "up"),
     (CAR, "tread_song", "nothing", "A1L", "tread", "down"),
     (CAR, "fault_lines", "nothing", "A1L", "outer_race", "down"),
-    *((CAR, "rhythm", kind, "A1L", kind, "up") for kind in ("outer_race", "inner_race", "rolling_element")),
-    (CAR, "rhythm", "slow", "A1L", "brake", "up"),
-    (CAR, "rhythm", "slow_swell", "A1L", "dry_or_dirty", "up"),
     (CAR, "tones", "heard", "", "engine", "up"),
     (CAR, "gear_song", "loud_gear_song", "", "driveline", "up"),
     (CAR, "gear_song", "nothing", "", "driveline", "down"),
@@ -136,8 +133,6 @@ POINTS = [
 ]
 # Of two faults the one that an answer points at more.
 RATHER = [
-    ("rhythm", "outer_race", "outer_race", "inner_race"),
-    ("rhythm", "inner_race", "inner_race", "outer_race"),
     ("fault_lines", "outer_race", "outer_race", "inner_race"),
     ("fault_lines", "inner_race", "inner_race", "outer_race"),
     ("spin", "scrapes", "brake", "outer_race"),

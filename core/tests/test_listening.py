@@ -253,10 +253,10 @@ class Families(unittest.TestCase):
             self.assertEqual([f.kind for f in found.families if f.strength >= CLEAR and f.kind not in WHEEL_KINDS], [])
 
     def test_no_speed(self) -> None:
-        """With no speed known and none to be found only the level is heard, and nothing is claimed of lines."""
+        """With no speed stated only the level is heard, and nothing is claimed of lines."""
         quiet = heard("sound", speed={"kind": "unknown"})
         self.assertEqual((quiet.families, quiet.spectrum, quiet.turns_per_s), ((), None, None))
-        self.assertIn("Nothing repeats", quiet.speed_words)
+        self.assertIn("write the speed down", quiet.speed_words)
         self.assertEqual(shown_spectrum(quiet), {"orders": [], "db": []})
 
     def test_kept_and_judged_again(self) -> None:

@@ -4,7 +4,7 @@ import unittest
 
 import numpy as np
 from hematite.simulator.scenes import Scene, Trouble, coast_down, record, road_run, steady
-from hematite.speed.found import Course
+from hematite.speed.spun import Course
 from hematite.vehicles import Axle, Hub, Vehicle
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -87,7 +87,7 @@ class Courses(unittest.TestCase):
     @given(st.floats(2.0, 40.0), st.floats(0.5, 4.0))
     def test_turns_are_the_integral_of_the_rate(self, stops_s: float, bend: float) -> None:
         """The closed form against the trapezoid rule, within a thousandth, for any stop and bend."""
-        course = Course(0.0, stops_s, stops_s, bend, 0.0)
+        course = Course(0.0, stops_s, stops_s, bend)
         times = np.linspace(0.0, 0.9 * stops_s, 4000)
         rate = np.power(1 - times / stops_s, bend)
         summed = np.concatenate([[0.0], np.cumsum(np.diff(times) * (rate[1:] + rate[:-1]) / 2)])

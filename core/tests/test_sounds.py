@@ -176,21 +176,6 @@ class Shares(unittest.TestCase):
             found = said(echo, vehicle=vehicle)["fault_lines", place]
             self.assertEqual(found.outcome, "outer_race" if kept else "nothing")
 
-    def test_rhythm(self) -> None:
-        """Quicker than an arm turns a wheel are balls; side lines tell the ring; slower a stroke or a swell."""
-        for hz, side, stroke, kind in (
-            (20.0, 0.0, True, "outer_race"), (20.0, 2.2, True, "inner_race"), (20.0, 2.1, True, "rolling_element"),
-            (9.0, 0.0, True, "outer_race"), (8.9, 0.0, True, "slow"), (5.0, 0.0, False, "slow_swell"),
-        ):  # fmt: skip
-            one = heard(speed_words="…", rhythm_hz=hz, rhythm_side_hz=side, rhythm_stroke=stroke, rhythm_sureness=20.5)
-            self.same(said(one)["rhythm", "A1L"], **{kind: 0.5, "none": 0.5})
-        turning = Vehicle((Axle((Hub("A1L", "left", "taper_castle"), Hub("A1R", "right", "taper_castle"))),))
-        one = heard(speed_words="…", rhythm_hz=20.0, rhythm_sureness=60.0)
-        self.same(said(one, vehicle=turning)["rhythm", "A1L"], inner_race=0.97, none=0.03)
-        self.same(said(heard(speed_words="…", rhythm_hz=20.0, rhythm_sureness=13.0))["rhythm", "A1L"], none=1.0)
-        fainter = heard(speed_words="…", rhythm_hz=5.0, rhythm_sureness=20.5, name="fainter")
-        self.assertEqual(said(fainter, one)["rhythm", "A1L"].source, "r")
-
     def test_loudness(self) -> None:
         """Twice, four and sixteen times the power, a decibel of doubt; four where nobody knows how fast it spun."""
         below = lambda db: 0.5 * (1 + math.erf(db / 2**0.5))  # noqa: E731

@@ -5,14 +5,13 @@ import unittest
 
 import numpy as np
 from hematite.bearings import Row
-from hematite.envelopes import Sound, swells
+from hematite.envelopes import Sound
 from hematite.errors import BadSpeed
 from hematite.families import MARKS
 from hematite.listening import Situation, listen
 from hematite.recordings import Recording
-from hematite.simulator.scenes import Scene, Trouble, coast_down, record
-from hematite.spectra import heard_bands
-from hematite.speed import Lines, find_speed, find_spun, find_sung, follow, sung, tracking, wheel_turns
+from hematite.simulator.scenes import Scene, Trouble, coast_down, record, steady
+from hematite.speed import Lines, find_spun, find_sung, follow, sung, tracking, wheel_turns
 from hematite.speed.courses import read_speed_log
 from hematite.speed.spun import STARTS_S
 from hematite.traces import Trace, traces_of
@@ -140,21 +139,15 @@ class RunningDown(unittest.TestCase):
     def test_honest_could_not(self) -> None:
         """Plain hiss, or too little of it, has no speed to be found."""
         hiss = (0.05 * np.random.default_rng(3).standard_normal(RATE * 10)).astype(np.float32)
-        banded = swells(Sound.of(hiss, rate=RATE), heard_bands(hiss, rate=RATE), fastest_turns_per_s=9.0)
-        self.assertIsNone(find_speed(banded, combs=[]).turns)
-        self.assertIn("too short", find_speed([], combs=[]).words)
         self.assertEqual(find_spun(traces_of(Sound.of(hiss[:RATE], rate=RATE)), [Lines(np.ones(1), np.ones(1))]), ())
 
-    def test_a_driven_wheel(self) -> None:
-        """A wheel driven at an unstated speed that creeps up: found from its scrape."""
-        rates = np.linspace(6.0, 6.9, RATE * 9)
-        turns = np.cumsum(rates) / RATE
-        dice = np.random.default_rng(8)
-        scrape = np.exp(-np.square((turns % 1 - 0.5) / 0.05)) * dice.standard_normal(len(turns))
-        sound = (0.05 * scrape + 0.01 * dice.standard_normal(len(turns))).astype(np.float32)
-        banded = swells(Sound.of(sound, rate=RATE), heard_bands(sound, rate=RATE), fastest_turns_per_s=20.0)
-        found = find_speed(banded, combs=[])
-        self.assertAlmostEqual(found.turns.mean_rate, 6.45, delta=0.1)
+    def test_a_driven_wheel_has_no_speed_but_what_is_stated(self) -> None:
+        """Engine and gears keep step too, at any speed: it is said what to write down, and no line told."""
+        scene = Scene(KNOWN, {"A1L": "outer_race"}, Trouble(), seed=4)
+        sound = record(scene, steady(rate=RATE, seconds=6.0, turns_per_s=6.0, drift=0.0, seed=4), place="A1L", number=0)
+        heard = listen(sound, Situation("r", "A1L", situation="stand_driven"), vehicle=KNOWN)
+        self.assertEqual((heard.turns_per_s, heard.families), (None, ()))
+        self.assertIn("write the speed down", heard.speed_words)
 
 
 class Song(unittest.TestCase):

@@ -171,7 +171,6 @@ class RecordingOut(Schema):
     relative_db: float | None
     turns_per_s: float | None
     speed_words: str
-    rhythm_hz: float | None
     drag: DragOut | None
     tones: list[ToneOut]
     road: list[RoadTestOut]

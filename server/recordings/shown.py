@@ -48,7 +48,6 @@ def recording_out(row: Recording, corner: Corner | None = None) -> dict:
         "relative_db": corner.relative_db if corner else None,
         "turns_per_s": heard.turns_per_s if heard else None,
         "speed_words": heard.speed_words if heard else "",
-        "rhythm_hz": heard.rhythm_hz if heard else None,
         "drag": asdict(heard.drag) if heard and heard.drag else None,
         "tones": [asdict(tone) for tone in heard.tones] if heard else [],
         "road": [_road_test(test) for test in heard.road if test.words] if heard else [],

@@ -71,5 +71,5 @@ def _danger(outcomes: Mapping[str, str], seen: set[str]) -> str:
 
 
 def _rough(outcomes: Mapping[str, str]) -> bool:
-    heard = {outcomes.get("fault_lines"), outcomes.get("rhythm")}
-    return bool(RING_LINES & heard) or any(outcomes.get(witness) in answers for witness, answers in ROUGH.items())
+    lines = outcomes.get("fault_lines") in RING_LINES
+    return lines or any(outcomes.get(witness) in answers for witness, answers in ROUGH.items())

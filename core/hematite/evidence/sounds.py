@@ -9,7 +9,7 @@ from hematite.evidence.on_the_road import bend_statements, click_statements, roa
 from hematite.evidence.statement import Statement
 from hematite.evidence.witnesses import VEHICLE, Floats, outcomes, overall
 from hematite.families import AS_LIKELY, GEARS, WORN, Family
-from hematite.listening import Corner, Heard
+from hematite.listening import Corner
 from hematite.vehicles import Hub, Vehicle
 
 RAISED_DB, LOUD_DB, VERY_LOUD_DB = 3.0, 6.0, 12.0  # twice, four and sixteen times the power; judgement
@@ -17,8 +17,6 @@ LEVEL_DOUBT_DB = 1.0
 SPUN_DOUBT_DB = 4.0  # a third more or less of speed, at 30 dB a decade; judgement
 RING_KINDS = ("outer_race", "inner_race", "rolling_element", "many")
 WHEEL_KINDS = ("once_a_turn", "swell", "whole_orders", "tread")
-SLOWEST_SPUN_HZ = 2.2  # turns a second; a wheel spun to be heard turns faster, its cage slower; judgement
-TOO_QUICK_HZ = 9.0  # more than an arm can turn a wheel, so no brake scrapes so often; common practice
 OF_ITS_OWN = ("own_touch", "scrape", "grind", "knock")  # strokes that no other wheel has as deep
 STROKES = ("touch", "alike", *OF_ITS_OWN)
 # The answers of each witness by the kind of family that makes them.
@@ -58,7 +56,6 @@ KNOCK_REACH, REACH_DOUBT = 6.2, 0.7  # judgement
 ALONE_DB, ALONE_DOUBT_DB = 4.0, 2.0
 NOT_COMPARED = 0.5  # how likely strokes are a wheel's own where no other was heard; judgement
 MOST_NATS = 9.2  # ten thousand to one: beyond, what nobody thought of is likelier than hiss; judgement
-FAINT_RHYTHM, SURE_RHYTHM = 13.0, 28.0  # deviations of a found course; hiss alone reaches 5 to 12, see docs/method.md
 
 Shares = Mapping[str, float]
 
@@ -89,7 +86,6 @@ def heard_statements(corners: Sequence[Corner], vehicle: Vehicle) -> list[Statem
 def _of_hub(own: Sequence[Corner], hub: Hub, vehicle: Vehicle) -> list[Statement]:
     said = []
     with_lines = [corner for corner in own if corner.heard.families]
-    rhythmic = [corner.heard for corner in own if not corner.heard.families and corner.heard.speed_words]
     if with_lines:
         driven = vehicle.drives(hub.id)
         for witness in LINES:
@@ -98,9 +94,6 @@ def _of_hub(own: Sequence[Corner], hub: Hub, vehicle: Vehicle) -> list[Statement
                 source = max(asked, key=_standing_out).heard.situation.id
                 shares = line_shares(asked, witness, driven=driven)
                 said.append(Statement(witness, hub.id, shares, source))
-    elif rhythmic:
-        surest = max(rhythmic, key=lambda heard: heard.rhythm_sureness)
-        said.append(Statement("rhythm", hub.id, _rhythm_shares(surest, hub), surest.situation.id))
     levels = [corner for corner in own if corner.relative_db is not None]
     if levels:
         loudest = max(levels, key=lambda corner: corner.relative_db or 0.0)
@@ -218,30 +211,6 @@ def _stroke_share(answer: str, corner: Corner, families: Sequence[Family]) -> fl
         return 1 - own
     knocks = short * _within("knock", _depth(corner, families))
     return own * {"knock": short, "own_touch": 1 - knocks}.get(answer, 1 - short)
-
-
-def _rhythm_shares(heard: Heard, hub: Hub) -> Shares:
-    """A rhythm whose wheel speed could not be settled still tells: quick ones are balls passing a mark.
-
-    Side lines spaced as an arm turns a wheel mean the ring that turns, closer ones the cage that carries a ball.
-    """
-    sureness = _rhythm_sureness(heard)
-    if not heard.rhythm_hz or not sureness:
-        return {"none": 1.0}
-    return {_rhythm_kind(heard, heard.rhythm_hz, hub): sureness, "none": 1 - sureness}
-
-
-def _rhythm_sureness(heard: Heard) -> float:
-    return min(max((heard.rhythm_sureness - FAINT_RHYTHM) / (SURE_RHYTHM - FAINT_RHYTHM), 0.0), 0.97)
-
-
-def _rhythm_kind(heard: Heard, hz: float, hub: Hub) -> str:
-    if hz < TOO_QUICK_HZ:
-        return "slow" if heard.rhythm_stroke else "slow_swell"
-    turning, standing = ("outer_race", "inner_race") if hub.rotating == "outer" else ("inner_race", "outer_race")
-    if not heard.rhythm_side_hz:
-        return standing
-    return turning if heard.rhythm_side_hz >= SLOWEST_SPUN_HZ else "rolling_element"
 
 
 def _level_shares(corner: Corner) -> Shares:

@@ -57,7 +57,7 @@ class Progress:
         asked |= {(_asked_as(one.witness), one.place) for one in said}
         apart = {kind: witnesses()[kind].get("apart", "") for kind, _ in asked if kind in witnesses()}
         apart[PART] = "opened"
-        made = any(one.witness in (RECORDING, "level", "rhythm") for one in said)
+        made = any(one.witness in (RECORDING, "level") for one in said)
         refused = any(one.kind == RECORDING and one.value.get("answer") in PASSES for one in observations)
         return cls(
             asked=frozenset(asked),

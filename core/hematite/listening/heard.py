@@ -36,9 +36,8 @@ class Tone:
 class Heard:
     """What one recording tells. Levels in dB of full scale; `spectrum` is None when no speed is known.
 
-    `speed_words` says how the speed came about; `rhythm_hz` is what repeats a second at the start, `rhythm_side_hz`
-    the spacing of its side lines, when only that could be found; `rhythm_stroke` tells a stroke from a smooth swell.
-    `third_octaves_db` lie at `spectra.THIRD_OCTAVES_HZ`. `tones` are an engine's or others', named and not counted.
+    `speed_words` says how the speed came about. `third_octaves_db` lie at `spectra.THIRD_OCTAVES_HZ`. `tones` are an
+    engine's or others', named and not counted.
     """
 
     situation: Situation
@@ -50,10 +49,6 @@ class Heard:
     band: Band | None = None
     turns_per_s: float | None = None
     speed_words: str = ""
-    rhythm_hz: float | None = None
-    rhythm_side_hz: float = 0.0
-    rhythm_sureness: float = 0.0
-    rhythm_stroke: bool = True
     drag: Drag | None = None
     families: tuple[Family, ...] = ()
     tones: tuple[Tone, ...] = ()

@@ -30,8 +30,10 @@ def lasting(found: Heard, taken: Taken, turns: WheelTurns, bearings: Sequence[Be
 
     Those of a wheel that was spun count in full where they slow with it even there: a tool holds its pitch. A driven
     wheel must show them without the third that holds most of them: at one speed engine or gears may lie where they are
-    due. What is too weak to tell from such luck is not asked.
+    due. What is too weak to tell from such luck is not asked, and on the road nothing: a bend may bring out a mark.
     """
+    if found.situation.situation == "road":
+        return found
     spun = found.situation.situation == "stand_spin"
     standing = [one for one in found.families if one.kind in MARKS and one.strength >= (FAINT if spun else CLEAR)]
     if not standing:

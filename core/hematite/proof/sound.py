@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from hematite.evidence.sounds import FAINT_RHYTHM, RING_KINDS, WHEEL_KINDS
+from hematite.evidence.sounds import RING_KINDS, WHEEL_KINDS
 from hematite.families import CLEAR, FAINT, GEARS
 from hematite.listening import Heard
 from hematite.listening.corners import SAME_SPEED
@@ -102,7 +102,7 @@ def prove_sound(before: Heard | None, after: Heard) -> SoundProof:
     if unlike:
         return SoundProof(None, (), "cannot_compare", unlike)
     if not (before.turns_per_s and after.turns_per_s):
-        return _by_rhythm(before, after)
+        return _without_speed(before, after)
     lines = _line_changes(before, after)
     change = _level_change(before, after)
     return SoundProof(change, lines, *_outcome(change, lines))
@@ -114,8 +114,8 @@ def _alone(after: Heard) -> SoundProof:
     if standing:
         words = "A fault line of the bearing stands. With no recording from before nobody knows since when."
         return SoundProof(None, lines, "same", words)
-    if not after.turns_per_s and after.rhythm_sureness < FAINT_RHYTHM:
-        words = "Nothing repeats in it, but how fast the wheel turned was not found: that proves little."
+    if not after.turns_per_s:
+        words = "No line stands in it, but how fast the wheel turned was not found: that proves little."
         return SoundProof(None, lines, "cannot_tell", words)
     words = "No fault line of the bearing stands. With no recording from before it cannot be called better."
     return SoundProof(None, lines, "alone", words)
@@ -138,9 +138,9 @@ def _unlike(before: Heard, after: Heard) -> str:
     return ""
 
 
-def _by_rhythm(before: Heard, after: Heard) -> SoundProof:
+def _without_speed(before: Heard, after: Heard) -> SoundProof:
     """Where a speed is missing the orders cannot be told; what repeats at all still can."""
-    old, new = not before.turns_per_s and _repeats(before), _repeats(after)
+    old, new = not before.turns_per_s and _stands(before), _stands(after)
     change = _level_change(before, after)
     if new:
         return SoundProof(change, (), "same", "Something still repeats as it runs down. Look again at this hub.")
@@ -151,10 +151,9 @@ def _by_rhythm(before: Heard, after: Heard) -> SoundProof:
     return SoundProof(change, (), "cannot_compare", words)
 
 
-def _repeats(heard: Heard) -> bool:
-    """Return whether anything repeats, or a ring sings, in a recording whose speed is not known."""
-    sings = any(kind in RING_KINDS and strength >= CLEAR for kind, strength in _strengths(heard).items())
-    return sings or heard.rhythm_sureness >= FAINT_RHYTHM
+def _stands(heard: Heard) -> bool:
+    """Return whether a ring's lines stand in a recording whose speed is not known."""
+    return any(kind in RING_KINDS and strength >= CLEAR for kind, strength in _strengths(heard).items())
 
 
 def _strengths(heard: Heard) -> dict[str, float]:

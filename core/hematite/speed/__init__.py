@@ -1,7 +1,6 @@
 """How fast the wheel turned: stated, logged, or found in the recording itself."""
 
 from hematite.speed.courses import read_speed_log
-from hematite.speed.found import FoundSpeed, find_speed
 from hematite.speed.in_bends import SIDES, Bends
 from hematite.speed.spun import Lines, Spun, find_spun
 from hematite.speed.stated import WheelTurns, wheel_turns
@@ -11,11 +10,9 @@ from hematite.speed.tracking import follow
 __all__ = [
     "SIDES",
     "Bends",
-    "FoundSpeed",
     "Lines",
     "Spun",
     "WheelTurns",
-    "find_speed",
     "find_spun",
     "find_sung",
     "follow",

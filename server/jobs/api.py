@@ -101,14 +101,14 @@ def finish(request: HttpRequest, case_id: UUID, payload: FinishIn):
 @router.post("/sums/nut", response=NutOut)
 def sum_nut(request: HttpRequest, payload: NutIn):
     """Return end play from a nut's angle, as a range."""
-    return asdict(end_play_from_angle(**payload.dict()))
+    return asdict(end_play_from_angle(**payload.dict(exclude_none=True)))
 
 
 @router.post("/sums/shims", response=ShimsOut)
 def sum_shims(request: HttpRequest, payload: ShimsIn):
     """Return the shim pack for a gap."""
     total = shim_total_mm(gap_mm=payload.gap_mm, end_play_mm=payload.end_play_mm, sides=payload.sides)
-    packs = shim_pack(total_mm=total, stock_mm=payload.stock_mm, tolerance_mm=payload.tolerance_mm)
+    packs = shim_pack(total_mm=total, **payload.dict(include={"stock_mm", "tolerance_mm"}, exclude_none=True))
     return {"total_mm": total, "packs": [asdict(pack) for pack in packs]}
 
 

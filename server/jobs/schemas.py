@@ -132,7 +132,7 @@ class NutIn(Schema):
     pitch_mm: float = Field(gt=0, le=10)
     angle_deg: float = Field(ge=0)
     preload_nm: float = Field(0, ge=0, le=1000)
-    nut_diameter_mm: float = Field(24, gt=0, le=200)
+    nut_diameter_mm: float | None = Field(None, gt=0, le=200)
 
 
 class NutOut(Schema):
@@ -150,7 +150,7 @@ class ShimsIn(Schema):
     end_play_mm: float = Field(ge=0, le=5)
     sides: int = Field(1, ge=1, le=2)
     stock_mm: list[float] = Field(min_length=1, max_length=12)
-    tolerance_mm: float = Field(0.02, gt=0, le=1)
+    tolerance_mm: float | None = Field(None, gt=0, le=1)
 
 
 class PackOut(Schema):

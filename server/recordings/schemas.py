@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from uuid import UUID
 
 from hematite.doors import most_of
+from hematite.listening.situation import SENSORS, SITUATIONS, SPEEDS, STATES, SURFACES
 from ninja import Field, Schema
 from workshop.limits import limited
 
@@ -14,7 +15,7 @@ Point = Annotated[list[float], Field(min_length=2, max_length=2)]
 class SpeedIn(Schema):
     """What is known about speed, as the case format has it."""
 
-    kind: Literal["road", "wheel", "profile", "marks", "counted", "unknown"]
+    kind: Literal[*SPEEDS]
     kmh: float | None = limited("speed_kmh")
     turns_per_s: float | None = limited("wheel_turns_per_s")
     turns: float | None = limited("turns_counted")
@@ -27,17 +28,17 @@ class SegmentIn(Schema):
 
     start_s: float = Field(ge=0, le=900)
     end_s: float = Field(gt=0, le=900)
-    state: Literal["straight", "left", "right", "coast", "brake"]
+    state: Literal[*STATES]
     speed_kmh: float | None = limited("speed_kmh")
-    surface: Literal["", "smooth", "rough"] = ""
+    surface: Literal[*SURFACES] = ""
 
 
 class MadeIn(Schema):
     """How a recording was made."""
 
     place: str = Field(max_length=8)
-    sensor: Literal["clip", "air"] = "clip"
-    situation: Literal["stand_spin", "stand_driven", "road"] = "stand_driven"
+    sensor: Literal[*SENSORS] = "clip"
+    situation: Literal[*SITUATIONS] = "stand_driven"
     gain_group: str = Field("", max_length=40)
     speed: SpeedIn = SpeedIn(kind="unknown")
     segments: list[SegmentIn] = Field([], max_length=most_of("segments"))

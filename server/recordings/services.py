@@ -28,7 +28,7 @@ from hematite.listening import (
 from hematite.listening.band import spectrum_in_band
 from hematite.listening.situation import segments_from_json
 from hematite.recordings import decode, encode_wav, measure
-from hematite.simulator import CONDITIONS, simulate
+from hematite.simulator import CONDITIONS, PLAYED_S, PLAYED_TURNS_PER_S, simulate
 from hematite.speed import wheel_turns
 from people.models import User
 from workshop import media
@@ -149,12 +149,12 @@ def simulate_recording(
         raise Refusal("clip_only", "The simulated pickup clips on a hub. Choose one.", status=422)
     hidden = "sound" if made["after_repair"] else case.simulated.get(hub.id, "sound")
     condition = one_of(condition or hidden, CONDITIONS, "condition")
-    turns = wheel_turns(made["speed"], duration_s=8.0, circumference_m=case.core.circumference)
+    turns = wheel_turns(made["speed"], duration_s=PLAYED_S, circumference_m=case.core.circumference)
     sound = simulate(
         hub,
         condition=condition,
-        turns_per_s=turns.mean_rate if turns else 8.0,
-        duration_s=8.0,
+        turns_per_s=turns.mean_rate if turns else PLAYED_TURNS_PER_S,
+        duration_s=PLAYED_S,
         seed=recording_id.int % 2**32,
     )
     return keep_recording(user, case_id, recording_id=recording_id, sound=encode_wav(sound), made=made)

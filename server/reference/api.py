@@ -6,14 +6,18 @@ from django.http import HttpRequest
 from hematite.beliefs.priors import duties
 from hematite.evidence.witnesses import PASSES, causes, witnesses
 from hematite.hubs import designs
-from hematite.inspection import finds, parts_of
+from hematite.inspection import finds, parts_of, shuts_out
 from hematite.jobs import making_safe
+from hematite.listening import LOWEST_HZ, NARROWEST
 from hematite.play import DIAL_RESOLUTIONS_MM, LEAST_READINGS
+from hematite.prices import WORKING_DAY_H
 from hematite.simulator import CONDITIONS
 from hematite.spectra import THIRD_OCTAVES_HZ
+from hematite.speed import LEAST_TAPS
 from hematite.tables import table
 from hematite.units import quantities
 from hematite.verdict import choices
+from hematite.wording import wording
 from ninja import Router, Schema
 
 router = Router(tags=["reference"])
@@ -60,6 +64,8 @@ class WitnessTable(Schema):
     where: str
     needs: str
     apart: str
+    entry: str
+    rocked: bool
     options: list[OptionOut]
 
 
@@ -108,6 +114,7 @@ class FindOut(Schema):
     parts: list[str]
     damage: str
     fine: bool
+    shuts_out: list[str]
 
 
 class UnitOut(Schema):
@@ -151,6 +158,39 @@ class CaptureOut(Schema):
     marks: list[MarkOut]
 
 
+class SpeedOut(Schema):
+    """A kind of speed that may be stated; `spun`: its words where a wheel is let go, when they differ."""
+
+    key: str
+    label: str
+    spun: str
+
+
+class LevelsOut(Schema):
+    """Shares of full scale: from where a live level is too loud, and under which hardly anything comes in."""
+
+    too_loud: float
+    nothing: float
+
+
+class BandOut(Schema):
+    """What a band of hearing may be: from how low, and how many times as high at least."""
+
+    lowest_hz: float
+    narrowest: float
+
+
+class WordingOut(Schema):
+    """Sentences and words that more than one screen says."""
+
+    nothing_above: str
+    no_torque_made_up: str
+    sides: dict[str, str]
+    adjusts: dict[str, str]
+    repacks: dict[str, str]
+    orders: dict[str, str]
+
+
 class ReferenceOut(Schema):
     """Everything the screens need to name things."""
 
@@ -163,6 +203,14 @@ class ReferenceOut(Schema):
     kinds: list[KindOut]
     line_kinds: list[OptionOut]
     captures: list[CaptureOut]
+    sources: list[OptionOut]
+    sensors: list[OptionOut]
+    speeds: list[SpeedOut]
+    levels: LevelsOut
+    band: BandOut
+    least_taps: int
+    working_day_h: float
+    wording: WordingOut
     passes: list[OptionOut]
     states: list[MarkOut]
     surfaces: list[MarkOut]
@@ -185,6 +233,8 @@ def _witness(key: str, row: dict) -> dict:
         | {
             "key": key,
             "place": row.get("place", "hub"),
+            "entry": row.get("entry", "answer"),
+            "rocked": bool(row.get("rocked")),
             "recorded": bool(row.get("recorded") or row.get("asked_as")),
             "only": row.get("only", []),
             "options": [{"key": k, "words": w} for k, w in asked.items()],
@@ -197,13 +247,17 @@ def _marks(name: str = "states") -> list[dict]:
     return [{"key": key, "words": row["label"], "hotkey": row["key"]} for key, row in rows.items()]
 
 
+def _options(name: str) -> list[dict]:
+    return [{"key": key, "words": words} for key, words in table("listening/captures.toml")[name].items()]
+
+
 def _captures() -> list[dict]:
     rows = table("listening/captures.toml")
     marks = {mark["key"]: mark for mark in _marks()}
     return [
         row | {"key": key, "marks": [marks[state] for state in row["marks"]]}
         for key, row in rows.items()
-        if key not in ("states", "surfaces")
+        if "situation" in row
     ]
 
 
@@ -235,6 +289,14 @@ def get_reference(request: HttpRequest):
         ],
         "line_kinds": [{"key": key, "words": row["short"]} for key, row in table("families/kinds.toml").items()],
         "captures": _captures(),
+        "sources": _options("sources"),
+        "sensors": _options("sensors"),
+        "speeds": [{"spun": "", "key": key} | row for key, row in table("listening/captures.toml")["speeds"].items()],
+        "levels": table("listening/captures.toml")["levels"],
+        "band": {"lowest_hz": LOWEST_HZ, "narrowest": NARROWEST},
+        "least_taps": LEAST_TAPS,
+        "working_day_h": WORKING_DAY_H,
+        "wording": wording(),
         "passes": [{"key": key, "words": words} for key, words in PASSES.items()],
         "states": _marks(),
         "surfaces": _marks("surfaces"),
@@ -244,5 +306,5 @@ def get_reference(request: HttpRequest):
         "dial_resolutions_mm": DIAL_RESOLUTIONS_MM,
         "lifts": [asdict(lift) for lift in making_safe()],
         "parts": {key: [asdict(part) | {"rolls": part.rolls} for part in parts_of(key)] for key in designs()},
-        "finds": [asdict(find) for find in finds().values()],
+        "finds": [asdict(find) | {"shuts_out": shuts_out(find)} for find in finds().values()],
     }

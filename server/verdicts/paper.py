@@ -7,6 +7,7 @@ from pathlib import Path
 from xml.sax.saxutils import escape
 
 from hematite.units import quantities, shown
+from hematite.wording import hardly_moves, percent, wording
 from photos.models import Photo
 from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4, LETTER
@@ -23,9 +24,6 @@ UNITS = {
 }
 MARGIN = 15 * mm
 MOST_WITNESSES = 7
-HARDLY_BITS = 0.2  # less moves nothing
-SIDE = {"left": "left side", "right": "right side", "centre": "in the middle"}
-NOTHING_ABOVE = "The maker's manual, local law and a licensed mechanic come before anything written here."
 
 # A free font that is as wide as the one that every reader has, and writes Latin, Greek and Cyrillic: embedded.
 FONTS = Path(__file__).parent / "fonts"
@@ -73,11 +71,6 @@ def _section(title: str, rows: Sequence[Flowable]) -> list[Flowable]:
     return [_line(title, _HEAD), *rows] if rows else []
 
 
-def _percent(share: float) -> str:
-    whole = round(share * 100)
-    return "over 99 %" if whole > 99 else "under 1 %" if whole < 1 else f"{whole} %"
-
-
 def _grid(rows: Sequence[Sequence[object]], widths: Sequence[float] | None = None) -> Table:
     cells = [[_line(cell, _SMALL) for cell in row] for row in rows]
     table = Table(cells, colWidths=widths, hAlign="LEFT")
@@ -98,10 +91,10 @@ def _top(page: Mapping) -> list[Flowable]:
     road = page["road"]
     where_from = "" if road["hub"] == page["hub"] else f", for {road['hub']}"
     cause = judged["standing_label"] if judged["cause"] == "sound" else judged["cause_label"]
-    certain = "" if judged["cause"] == "sound" else f", {_percent(judged['probability'])} likely"
+    certain = "" if judged["cause"] == "sound" else f", {percent(judged['probability'])} likely"
     if judged["cause"] == "bearing" and judged.get("mechanism_label"):
-        certain += f"; likeliest {judged['mechanism_label']}, {_percent(judged['mechanism_probability'])}"
-    where = f"{page['vehicle_label']}, {SIDE.get(page['side'], '')}. {page['design_label']}."
+        certain += f"; likeliest {judged['mechanism_label']}, {percent(judged['mechanism_probability'])}"
+    where = f"{page['vehicle_label']}, {wording()['sides'].get(page['side'], '')}. {page['design_label']}."
     against = (
         [_line(f"Decided against the advice ({page['advised_label']}): {page['reason']}")] if page["reason"] else []
     )
@@ -136,7 +129,7 @@ def _reasons(page: Mapping) -> list[Flowable]:
 def _facts(page: Mapping, length: str) -> list[Flowable]:
     judged = page["judged"]
     heavy = sorted(judged["witnesses"], key=lambda row: -abs(row["bits"]))[:MOST_WITNESSES]
-    heavy = [row for row in heavy if abs(row["bits"]) >= HARDLY_BITS]
+    heavy = [row for row in heavy if not hardly_moves(row["bits"])]
     rows = [[row["label"], row["words"], _times(row["bits"])] for row in heavy]
     looked = [f"{one['words']}{_damage(one)}" for one in judged["inspection"]["looked"]]
     read = [
@@ -156,7 +149,7 @@ def _damage(one: Mapping) -> str:
 
 def _times(bits: float) -> str:
     times = 2 ** abs(bits)
-    if times < 1.15:
+    if hardly_moves(bits):
         return "hardly moved"
     return f"{'times' if bits > 0 else 'divided by'} {times:.1f}" if times < 10 else (
         f"{'times' if bits > 0 else 'divided by'} {times:.0f}"
@@ -176,7 +169,7 @@ def _money(page: Mapping) -> list[Flowable]:
     rows = [
         [
             row["label"] + (" (example figures)" if row["example"] else ""), f"{row['now']:.0f}", f"{row['days']:.1f}",
-            _percent(row["comeback"]), f"{row['expected']:.0f}", f"{row['expected_days']:.1f}",
+            percent(row["comeback"]), f"{row['expected']:.0f}", f"{row['expected_days']:.1f}",
         ]
         for row in prices["rows"]
     ]  # fmt: skip
@@ -191,7 +184,10 @@ def _end(page: Mapping) -> list[Flowable]:
         Spacer(1, 10),
         _line("Signed ______________________________     Date ______________"),
         Spacer(1, 3),
-        _line(f"{NOTHING_ABOVE} Judged by Hematite's core {page['core_version']}; verdict {page['id']}.", _SMALL),
+        _line(
+            f"{wording()['nothing_above']} Judged by Hematite's core {page['core_version']}; verdict {page['id']}.",
+            _SMALL,
+        ),
     ]
 
 

@@ -4,8 +4,10 @@ from datetime import datetime
 from uuid import UUID, uuid4
 
 from cases.schemas import CaseOut, ObservationOut
+from hematite.wording import WORTH_A_RULE, hardly_moves, worth_naming
 from ninja import Field, Schema
 from policies.schemas import SchoolOut
+from pydantic import computed_field
 
 
 class WitnessOut(Schema):
@@ -19,6 +21,12 @@ class WitnessOut(Schema):
     source: str
     why: str
     standing: str
+
+    @computed_field
+    @property
+    def hardly(self) -> bool:
+        """Return whether it hardly moves the odds."""
+        return hardly_moves(self.bits)
 
 
 class RuleOut(Schema):
@@ -100,6 +108,12 @@ class ChoiceOut(Schema):
     alternatives: list[AlternativeOut] = []
     road: RoadOut
 
+    @computed_field
+    @property
+    def also_because(self) -> list[RuleOut]:
+        """Return the rules beside the leading one that speak for enough of the belief to be told."""
+        return [rule for rule in self.rules[1:] if rule.share >= WORTH_A_RULE]
+
 
 class HubJudgement(ChoiceOut):
     """What is believed of a hub."""
@@ -120,6 +134,12 @@ class HubJudgement(ChoiceOut):
     settle: NextTestOut | None = None
     inspection: InspectionOut
     witnesses: list[WitnessOut]
+
+    @computed_field
+    @property
+    def named(self) -> dict[str, float]:
+        """Return the mechanisms that are worth naming, the likeliest first."""
+        return worth_naming(self.mechanisms)
 
 
 class DecisionOut(ChoiceOut):
@@ -174,6 +194,12 @@ class AssessmentOut(Schema):
     tests: dict[str, list[str]] = {}
     contradictions: list[ContradictionOut] = []
     overturned_by: list[OverturnerOut] = []
+
+    @computed_field
+    @property
+    def beside(self) -> dict[str, float]:
+        """Return the causes elsewhere that are worth naming, the likeliest first."""
+        return worth_naming(self.elsewhere)
 
 
 class ShownOut(Schema):

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from hematite.evidence import Observation, Statement
+from hematite.evidence.witnesses import witnesses
 from hematite.inspection import FACTS, Inspection
 from hematite.policy import Policy
 from hematite.vehicles import Hub, Vehicle
@@ -23,7 +24,6 @@ RING_LINES = frozenset({"outer_race", "inner_race", "rolling_element", "cage", "
 OPENED = {"milky": "water", "rust": "rust", "metal": "metal", "burnt": "heat", "marked": "marked", "dry": "dry"}
 GREASE_LOST = ("flush", "leaks")
 SCHOOLS = ("slack", "repack", "rusted_unit", "sides")  # those that the rules ask about
-ROCKS = ("rock_12_6", "rock_3_9", "in_out", "lever", "rock")
 
 
 def facts_of(
@@ -58,7 +58,12 @@ def facts_of(
 
 def _clicked(observation: Observation, hub: Hub) -> bool:
     """Return whether it was felt to click while it was rocked."""
-    return observation.hub == hub.id and observation.kind in ROCKS and observation.value.get("click") is True
+    return observation.hub == hub.id and _felt(observation.kind) and observation.value.get("click") is True
+
+
+def _felt(kind: str) -> bool:
+    """Return whether the wheel was rocked for it; `rock` is how it was kept once."""
+    return kind in ("lever", "rock") or bool(witnesses().get(kind, {}).get("rocked"))
 
 
 def _danger(outcomes: Mapping[str, str], seen: set[str]) -> str:

@@ -1,6 +1,6 @@
 """Inspection: an opened hub, part by part in the order they come off, and what the finds tell."""
 
-from hematite.inspection.finds import Find, finds, finds_of
+from hematite.inspection.finds import Find, finds, finds_of, shuts_out
 from hematite.inspection.inspection import FACTS, Inspection, PartLooked, inspections, read_part
 from hematite.inspection.parts import Part, parts_of
 
@@ -15,4 +15,5 @@ __all__ = [
     "inspections",
     "parts_of",
     "read_part",
+    "shuts_out",
 ]

@@ -46,3 +46,12 @@ def finds() -> dict[str, Find]:
 def finds_of(part: Part) -> tuple[Find, ...]:
     """Return what can be found at a part."""
     return tuple(f for f in finds().values() if part.kind in f.kinds and part.key in (f.parts or (part.key,)))
+
+
+def shuts_out(find: Find) -> tuple[str, ...]:
+    """Return the finds that cannot be at a part beside one: fine and damaged at once, or two ways that a hand feels it.
+
+    What the eye sees and what the hand feels go together.
+    """
+    alike = (other for other in finds().values() if other != find and bool(other.hand) == bool(find.hand))
+    return tuple(other.key for other in alike if find.hand or other.fine != find.fine)

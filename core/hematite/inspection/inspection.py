@@ -6,7 +6,7 @@ from typing import Any
 
 from hematite.doors import listed, one_of
 from hematite.errors import HematiteError
-from hematite.inspection.finds import Find, finds, finds_of
+from hematite.inspection.finds import Find, finds, finds_of, shuts_out
 from hematite.inspection.parts import Part, parts_of
 from hematite.vehicles import Hub
 
@@ -93,7 +93,7 @@ def read_part(value: Mapping[str, Any], hub: Hub, source: str = "") -> PartLooke
     """Check one looked-at part, as the case format has it: `part`, `finds`, `note`.
 
     Raises `UnknownName` for a part that the design has not or a find that the part cannot have, `HematiteError` when
-    nothing was found or when a part is called fine and not fine at once.
+    nothing was found or when two finds shut each other out.
     """
     known = {part.key: part for part in parts_of(hub.design_key)}
     part = known[one_of(str(value.get("part", "")), known, f"part of a hub of this design ({hub.design.label})")]
@@ -102,8 +102,10 @@ def read_part(value: Mapping[str, Any], hub: Hub, source: str = "") -> PartLooke
     found = tuple(possible[one_of(key, possible, f"find at this part ({part.label})")] for key in dict.fromkeys(keys))
     if not found:
         raise HematiteError(f"{part.label}: say what was found, if only that nothing is wrong.")
-    if any(find.fine and not find.hand for find in found) and any(not find.fine for find in found):
-        raise HematiteError(f"{part.label} cannot be fine and damaged at once. Take one of the two away.")
+    for find in found:
+        against = next((other for other in found if other.key in shuts_out(find)), None)
+        if against:
+            raise HematiteError(f"{part.label}: not “{find.label}” and “{against.label}” at once. Take one away.")
     return PartLooked(part, found, str(value.get("note") or "")[:400], source)
 
 

@@ -15,12 +15,12 @@ from hematite.speed import wheel_turns
 from hematite.vehicles import Vehicle
 
 HEARD_RMS = 0.1  # of full scale: loud enough for a phone, with room for knocks of ten times that; judgement
-NARROWEST = 1.05  # high over low
+LOWEST_HZ, NARROWEST = 20.0, 1.05  # and high over low
 
 
 def _as_band(recording: Recording, low_hz: float, high_hz: float) -> Band:
     top = 0.49 * recording.rate
-    if not 20 <= low_hz < high_hz or high_hz < NARROWEST * low_hz:
+    if not LOWEST_HZ <= low_hz < high_hz or high_hz < NARROWEST * low_hz:
         raise BadQuantity(f"From {low_hz:g} to {high_hz:g} Hz is no band. Drag its edges apart.")
     if low_hz >= top:
         raise BadQuantity(f"This recording holds nothing above {top:.0f} Hz. Move the band down.")

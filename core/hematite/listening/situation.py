@@ -6,9 +6,12 @@ from typing import Any
 
 from hematite.doors import finite, one_of
 from hematite.errors import BadSpeed
+from hematite.tables import table
 
-STATES = ("straight", "left", "right", "coast", "brake")
-SURFACES = ("", "smooth", "rough")
+_CAPTURES = table("listening/captures.toml")
+STATES, SURFACES = tuple(_CAPTURES["states"]), ("", *_CAPTURES["surfaces"])
+SENSORS, SPEEDS = tuple(_CAPTURES["sensors"]), tuple(_CAPTURES["speeds"])
+SITUATIONS = tuple(dict.fromkeys(row["situation"] for row in _CAPTURES.values() if "situation" in row))
 # Kinds of speed that say less than so many stretches with speeds of their own: one does not speak for a whole run.
 SAYS_LESS = {"unknown": 1, "road": 2}
 EASY_M_S2 = 1.5  # how a driver speeds up or slows down between stretches of a test drive; judgement

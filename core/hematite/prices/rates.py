@@ -10,6 +10,7 @@ from hematite.errors import BadQuantity
 from hematite.hubs import designs
 from hematite.tables import table
 
+WORKING_DAY_H = 8.0  # so many hours is a day, where a wait of under half of one is told; judgement
 HIGHEST = 100_000.0  # judgement: more than this is a slip of the finger
 PART_WORDS = {
     "bearing": "Bearing, one side",

@@ -7,6 +7,7 @@ from hematite.errors import BadQuantity
 
 # Nut factor K of T = K·F·d for oiled to dry steel threads, and the hub's clamp stiffness k in N/m. The range of K is
 # the usual textbook one (Shigley, Mechanical Engineering Design, from memory); k is judgement.
+USUAL_NUT_MM = 24.0  # thread of an axle nut, where nobody measured it; judgement
 NUT_FACTORS = (0.12, 0.25)
 STIFFNESSES = (1.5e8, 6.0e8)
 ANGLE_ERROR_DEG = 3.0  # what a hand and a paint mark are good for; judgement
@@ -22,7 +23,7 @@ class EndPlayRange:
 
 
 def end_play_from_angle(
-    *, pitch_mm: float, angle_deg: float, preload_nm: float = 0.0, nut_diameter_mm: float = 24.0
+    *, pitch_mm: float, angle_deg: float, preload_nm: float = 0.0, nut_diameter_mm: float = USUAL_NUT_MM
 ) -> EndPlayRange:
     """Return the end play after backing off `angle_deg` from a preload torque, as a range.
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from hematite.doors import count, not_negative, positive
 from hematite.errors import BadQuantity
 
+USUAL_TOLERANCE_MM = 0.02  # of a pack; judgement
 MOST_SHIMS = 6  # judgement: a thicker stack wants a spacer
 MOST_SIZES = 40
 
@@ -26,7 +27,7 @@ def shim_total_mm(*, gap_mm: float, end_play_mm: float, sides: int = 1) -> float
 
 
 def shim_pack(
-    *, total_mm: float, stock_mm: Sequence[float], tolerance_mm: float = 0.02, show: int = 3
+    *, total_mm: float, stock_mm: Sequence[float], tolerance_mm: float = USUAL_TOLERANCE_MM, show: int = 3
 ) -> tuple[Pack, ...]:
     """Return the packs within tolerance, fewest shims first, then closest. Raises `BadQuantity` for none."""
     wanted = positive(total_mm, "The pack's thickness in mm")

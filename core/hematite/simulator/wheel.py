@@ -11,6 +11,7 @@ from hematite.simulator.sources import CONDITIONS, MODES_HZ, Wheel, rolling
 from hematite.vehicles import Hub
 
 SLIP_SHARE = 0.01
+PLAYED_S, PLAYED_TURNS_PER_S = 8.0, 8.0  # what the simulated pickup plays, where no speed is stated
 LEAK_DB = -16.0  # what one corner's noise loses on its way to the next; judgement
 
 

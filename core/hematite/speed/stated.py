@@ -19,7 +19,7 @@ Floats = npt.NDArray[np.float64]
 KINDS = ("road", "wheel", "profile", "marks", "counted", "unknown")
 # Relative uncertainty of each kind: a speedometer rounds and a tyre size is a percent off; judgement.
 SPREAD = {"road": 0.04, "wheel": 0.01, "profile": 0.04, "marks": 0.01, "counted": 0.02}
-LEAST_TAPS_SMOOTHED = 8
+LEAST_TAPS, LEAST_TAPS_SMOOTHED = 3, 8
 OUTSIDE_S = 0.5  # a hand may tap that much before the start or after the end; judgement
 SLOWEST_TURNS_PER_S = 0.3  # judgement: slower than this a rolling fault gives no usable rhythm
 
@@ -138,7 +138,7 @@ def _marks(speed: Mapping[str, Any], duration_s: float, _: float | None) -> Whee
         raise BadSpeed("The wheel marks lie outside the recording. Tap them again.")
     rising = bool((np.diff(times) > 0).all())
     times = without_pauses(times) if rising else times
-    if len(times) < 3 or not rising:
+    if len(times) < LEAST_TAPS or not rising:
         raise BadSpeed("Wheel marks need at least three taps, one a turn, in order of time.")
     kept, turns = numbered_taps(times)
     return WheelTurns(times_s=_untrembled(times[kept], turns), turns=turns, spread=SPREAD["marks"])

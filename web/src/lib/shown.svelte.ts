@@ -1,5 +1,6 @@
 import { session } from './session.svelte';
-import { figure, fixed, inField, measured, unitOf, type Unit } from './units';
+import { hundredths, rounded } from './numbers';
+import { figure, fixed, fromSi, inField, measured, toSi, unitOf, type Unit } from './units';
 
 const quantities = () => session.reference?.quantities ?? [];
 const unit = (quantity: string) => unitOf(quantities(), session.units, quantity);
@@ -33,9 +34,36 @@ export const km = <T extends number | null>(si: T) => (si === null ? si : Math.r
 export const ofMm = (given: number | null | undefined) => (given == null ? null : given / 1000);
 export const ofKm = (given: number | null | undefined) => (given == null ? null : given * 1000);
 
+/** The units that the trade's tables are written in, and the quantity of each. */
+const WRITTEN: Record<string, string> = {
+	mm: 'length',
+	'km/h': 'speed',
+	km: 'distance',
+	'N·m': 'torque',
+	'°C': 'temperature'
+};
+const MEASURED = /-?\d+(?:\.\d+)?(?:(?:, | and | to | or )\d+(?:\.\d+)?)* (mm|km\/h|km|N·m|°C)(?![\w/·])/g;
+
+/** A text of the trade with its figures in the person's own units, no finer than they were written. */
+export function inUnits(text: string): string {
+	return text.replace(MEASURED, (found, label: string) => {
+		const quantity = WRITTEN[label] ?? '';
+		const liked = unitFor(quantity);
+		const written = unitsOf(quantity).find((one) => one.label === label);
+		if (!written || written.key === liked.key) return found;
+		const figures = found.slice(0, -label.length - 1);
+		const shown = figures.replace(/-?\d+(\.\d+)?/g, (figure) => {
+			const digits = Math.max(2, figure.replace(/^0[.0]*|\D|(?<!\..*)0+$/g, '').length);
+			return rounded(fromSi(toSi(Number(figure), written), liked), digits);
+		});
+		return `${shown} ${liked.label}`;
+	});
+}
+
 /** A probability, never shown as certain or impossible. */
 export function percent(share: number): string {
 	const whole = Math.round(share * 100);
-	const figure = whole > 99 ? 'over 99 %' : whole < 1 ? 'under 1 %' : `${whole} %`;
-	return figure.replaceAll(' ', '\u00a0'); // never broken over two lines
+	const words =
+		whole > 99 ? `over ${hundredths(0.99)}` : whole < 1 ? `under ${hundredths(0.01)}` : hundredths(share);
+	return words.replaceAll(' ', '\u00a0'); // never broken over two lines
 }

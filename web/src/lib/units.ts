@@ -1,4 +1,5 @@
 import type { Schemas } from './api/client';
+import { decimal, typed } from './numbers';
 
 type Quantity = Schemas['QuantityOut'];
 export type Unit = Schemas['UnitOut'];
@@ -24,11 +25,11 @@ export const fromSi = (si: number, unit: Unit): number => (si - unit.offset) / u
 export const toSi = (shown: number, unit: Unit): number => shown * unit.factor + unit.offset;
 
 /** A shown figure without its unit. */
-export const figure = (si: number, unit: Unit): string => fromSi(si, unit).toFixed(unit.decimals);
+export const figure = (si: number, unit: Unit): string => decimal(fromSi(si, unit), unit.decimals);
 
 /** A figure as it stands in a field: no more digits than it needs. */
 export const inField = (si: number | null, unit: Unit): string =>
-	si === null ? '' : String(Number(figure(si, unit)));
+	si === null ? '' : typed(fromSi(si, unit), unit.decimals);
 
 /** A quantity in another measure than SI, without the dust of floating point. */
 export const measured = (si: number, factor: number, offset = 0): number =>

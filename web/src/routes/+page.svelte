@@ -1,11 +1,12 @@
 <script lang="ts">
+	import { counted } from '$lib/numbers';
 	import { goto } from '$app/navigation';
 	import { CalendarClock, Plus } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import CaseRow from '$lib/case/CaseRow.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { day } from '$lib/dates';
-	import { distance } from '$lib/shown.svelte';
+	import { distance, inUnits } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -68,7 +69,7 @@
 	</div>
 	<div class="grid gap-6 wide:grid-cols-[3fr_2fr]">
 		<section class="grid content-start gap-4" aria-label="Open cases">
-			<h1>{yard.open_count === 1 ? 'One open case' : `${yard.open_count} open cases`}</h1>
+			<h1>{counted(yard.open_count, 'One open case', 'open cases')}</h1>
 			{#each board as column (column.key)}
 				<section class="grid gap-2 sm:grid-cols-[7rem_1fr]" aria-label={column.label}>
 					<h2
@@ -114,7 +115,7 @@
 											>{row.overdue ? 'overdue since' : 'due'}
 											{day(row.due_on)}{row.after_km ? ` or after ${distance(row.after_km)}` : ''}</span
 										>
-										<span class="block text-faded">{row.why}</span></span
+										<span class="block text-faded">{inUnits(row.why)}</span></span
 									>
 								</a>
 							</li>
@@ -123,7 +124,7 @@
 				</section>
 			{/if}
 			<section class="grid gap-3" aria-label="Vehicles">
-				<h2>{yard.vehicle_count === 1 ? 'One vehicle' : `${yard.vehicle_count} vehicles`}</h2>
+				<h2>{counted(yard.vehicle_count, 'One vehicle', 'vehicles')}</h2>
 				<ul class="grid gap-2">
 					{#each yard.vehicles as vehicle (vehicle.id)}
 						<li>

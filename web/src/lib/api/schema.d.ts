@@ -1124,6 +1124,16 @@ export interface components {
             };
         };
         /**
+         * BandOut
+         * @description What a band of hearing may be: from how low, and how many times as high at least.
+         */
+        BandOut: {
+            /** Lowest Hz */
+            lowest_hz: number;
+            /** Narrowest */
+            narrowest: number;
+        };
+        /**
          * CaptureOut
          * @description A way of making a recording: what to do, where, for how long, and what may be marked meanwhile.
          */
@@ -1194,6 +1204,8 @@ export interface components {
             damage: string;
             /** Fine */
             fine: boolean;
+            /** Shuts Out */
+            shuts_out: string[];
         };
         /**
          * KindAxleOut
@@ -1220,6 +1232,16 @@ export interface components {
             words: string;
             /** Axles */
             axles: components["schemas"]["KindAxleOut"][];
+        };
+        /**
+         * LevelsOut
+         * @description Shares of full scale: from where a live level is too loud, and under which hardly anything comes in.
+         */
+        LevelsOut: {
+            /** Too Loud */
+            too_loud: number;
+            /** Nothing */
+            nothing: number;
         };
         /**
          * LiftOut
@@ -1306,6 +1328,19 @@ export interface components {
             line_kinds: components["schemas"]["OptionOut"][];
             /** Captures */
             captures: components["schemas"]["CaptureOut"][];
+            /** Sources */
+            sources: components["schemas"]["OptionOut"][];
+            /** Sensors */
+            sensors: components["schemas"]["OptionOut"][];
+            /** Speeds */
+            speeds: components["schemas"]["SpeedOut"][];
+            levels: components["schemas"]["LevelsOut"];
+            band: components["schemas"]["BandOut"];
+            /** Least Taps */
+            least_taps: number;
+            /** Working Day H */
+            working_day_h: number;
+            wording: components["schemas"]["WordingOut"];
             /** Passes */
             passes: components["schemas"]["OptionOut"][];
             /** States */
@@ -1330,6 +1365,18 @@ export interface components {
             };
             /** Finds */
             finds: components["schemas"]["FindOut"][];
+        };
+        /**
+         * SpeedOut
+         * @description A kind of speed that may be stated; `spun`: its words where a wheel is let go, when they differ.
+         */
+        SpeedOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Spun */
+            spun: string;
         };
         /**
          * UnitOut
@@ -1384,8 +1431,38 @@ export interface components {
             needs: string;
             /** Apart */
             apart: string;
+            /** Entry */
+            entry: string;
+            /** Rocked */
+            rocked: boolean;
             /** Options */
             options: components["schemas"]["OptionOut"][];
+        };
+        /**
+         * WordingOut
+         * @description Sentences and words that more than one screen says.
+         */
+        WordingOut: {
+            /** Nothing Above */
+            nothing_above: string;
+            /** No Torque Made Up */
+            no_torque_made_up: string;
+            /** Sides */
+            sides: {
+                [key: string]: string;
+            };
+            /** Adjusts */
+            adjusts: {
+                [key: string]: string;
+            };
+            /** Repacks */
+            repacks: {
+                [key: string]: string;
+            };
+            /** Orders */
+            orders: {
+                [key: string]: string;
+            };
         };
         /**
          * AxleOut
@@ -2194,8 +2271,6 @@ export interface components {
             turns_per_s: number | null;
             /** Speed Words */
             speed_words: string;
-            /** Rhythm Hz */
-            rhythm_hz: number | null;
             drag: components["schemas"]["DragOut"] | null;
             /** Tones */
             tones: components["schemas"]["ToneOut"][];
@@ -2356,7 +2431,7 @@ export interface components {
              * @default stand_driven
              * @enum {string}
              */
-            situation: "stand_spin" | "stand_driven" | "road";
+            situation: "stand_driven" | "stand_spin" | "road";
             /**
              * Gain Group
              * @default
@@ -2407,7 +2482,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "road" | "wheel" | "profile" | "marks" | "counted" | "unknown";
+            kind: "wheel" | "road" | "counted" | "marks" | "profile" | "unknown";
             /** Kmh */
             kmh?: number | null;
             /** Turns Per S */
@@ -2521,6 +2596,13 @@ export interface components {
              * @default []
              */
             overturned_by: components["schemas"]["OverturnerOut"][];
+            /**
+             * Beside
+             * @description Return the causes elsewhere that are worth naming, the likeliest first.
+             */
+            readonly beside: {
+                [key: string]: number;
+            };
         };
         /**
          * ContradictionOut
@@ -2630,6 +2712,11 @@ export interface components {
              * @default
              */
             grade_label: string;
+            /**
+             * Also Because
+             * @description Return the rules beside the leading one that speak for enough of the belief to be told.
+             */
+            readonly also_because: components["schemas"]["RuleOut"][];
         };
         /**
          * HubJudgement
@@ -2733,6 +2820,18 @@ export interface components {
             inspection: components["schemas"]["InspectionOut"];
             /** Witnesses */
             witnesses: components["schemas"]["WitnessOut"][];
+            /**
+             * Also Because
+             * @description Return the rules beside the leading one that speak for enough of the belief to be told.
+             */
+            readonly also_because: components["schemas"]["RuleOut"][];
+            /**
+             * Named
+             * @description Return the mechanisms that are worth naming, the likeliest first.
+             */
+            readonly named: {
+                [key: string]: number;
+            };
         };
         /**
          * InspectionOut
@@ -2914,6 +3013,11 @@ export interface components {
             why: string;
             /** Standing */
             standing: string;
+            /**
+             * Hardly
+             * @description Return whether it hardly moves the odds.
+             */
+            readonly hardly: boolean;
         };
         /**
          * ObservationIn
@@ -3481,11 +3585,8 @@ export interface components {
              * @default 0
              */
             preload_nm: number;
-            /**
-             * Nut Diameter Mm
-             * @default 24
-             */
-            nut_diameter_mm: number;
+            /** Nut Diameter Mm */
+            nut_diameter_mm?: number | null;
         };
         /**
          * PackOut
@@ -3525,11 +3626,8 @@ export interface components {
             sides: number;
             /** Stock Mm */
             stock_mm: number[];
-            /**
-             * Tolerance Mm
-             * @default 0.02
-             */
-            tolerance_mm: number;
+            /** Tolerance Mm */
+            tolerance_mm?: number | null;
         };
         /**
          * LeverOut

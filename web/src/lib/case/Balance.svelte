@@ -1,15 +1,15 @@
 <script lang="ts">
+	import { decimal } from '$lib/numbers';
 	import type { Schemas } from '$lib/api/client';
-	import { percent } from '$lib/shown.svelte';
+	import { inUnits, percent } from '$lib/shown.svelte';
 	import { useCase } from './case.svelte';
 
 	let { hub, judged }: { hub: string; judged: Schemas['HubJudgement'] } = $props();
 	const held = useCase();
 	const most = $derived(Math.max(2, ...judged.witnesses.map((row) => Math.abs(row.bits))));
 
-	const HARDLY_BITS = 0.2;
-	const heavy = $derived(judged.witnesses.filter((row) => Math.abs(row.bits) >= HARDLY_BITS));
-	const light = $derived(judged.witnesses.filter((row) => Math.abs(row.bits) < HARDLY_BITS));
+	const heavy = $derived(judged.witnesses.filter((row) => !row.hardly));
+	const light = $derived(judged.witnesses.filter((row) => row.hardly));
 
 	/** Where a witness comes from: a recording to hear, or an entry of the log with who made it. */
 	function origin(source: string): { href?: string; words: string } {
@@ -19,10 +19,9 @@
 		return { words: entry ? `${entry.person}${entry.hub ? `, at ${entry.hub}` : ''}` : '' };
 	}
 	/** Bits as plain words: one bit doubles the odds. */
-	function weight(bits: number): string {
+	function weight({ bits, hardly }: Schemas['WitnessOut']): string {
 		const times = 2 ** Math.abs(bits);
-		if (times < 1.15) return 'hardly moves it';
-		return `${bits > 0 ? '×' : '÷'} ${times < 10 ? times.toFixed(1) : times.toFixed(0)}`;
+		return hardly ? 'hardly moves it' : `${bits > 0 ? '×' : '÷'} ${decimal(times, times < 10 ? 1 : 0)}`;
 	}
 </script>
 
@@ -47,7 +46,7 @@
 			</div>
 			<p class="grid grid-cols-[1fr_auto] gap-x-3">
 				<span><b>{row.words}</b> <span class="text-faded">({row.label})</span></span>
-				<span class="font-mono">{weight(row.bits)}</span>
+				<span class="font-mono">{weight(row)}</span>
 			</p>
 			<p class="flex flex-wrap items-center gap-x-4 text-faded">
 				{#if from.href}<a
@@ -56,7 +55,7 @@
 					>{:else}<span>{from.words}</span>{/if}
 			</p>
 			<details>
-				<summary class="cursor-pointer py-2">{row.why}</summary>
+				<summary class="cursor-pointer py-2">{inUnits(row.why)}</summary>
 				<p class="text-faded">
 					{row.standing}. Certain to {percent(row.share)}; {row.bits > 0 ? '+' : ''}{row.bits} bits.
 				</p>

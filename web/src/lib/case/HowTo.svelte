@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { inUnits } from '$lib/shown.svelte';
 	import { Eye, Hand, TriangleAlert } from '@lucide/svelte';
 	import type { Schemas } from '$lib/api/client';
 
@@ -8,7 +9,7 @@
 
 <div class="grid gap-3 text-lg leading-snug">
 	{#if row.do}<p class="flex gap-3">
-			<Hand class="mt-1 shrink-0" aria-hidden="true" /><span>{row.do}</span>
+			<Hand class="mt-1 shrink-0" aria-hidden="true" /><span>{inUnits(row.do)}</span>
 		</p>{/if}
 	{#if row.look}<p class="flex gap-3">
 			<Eye class="mt-1 shrink-0" aria-hidden="true" /><span>{row.look}</span>
@@ -16,5 +17,5 @@
 	{#if row.caution}<p class="flex gap-3 text-ochre">
 			<TriangleAlert class="mt-1 shrink-0" aria-hidden="true" /><span>{row.caution}</span>
 		</p>{/if}
-	<p class="text-base text-faded">{row.why} About {row.minutes} min.</p>
+	<p class="text-base text-faded">{inUnits(row.why)} About {row.minutes} min.</p>
 </div>

@@ -6,7 +6,7 @@
 	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Tick from '$lib/ui/Tick.svelte';
-	import { answersOf, entryOf, testHref } from './answers';
+	import { answersOf, testHref } from './answers';
 	import { useCase } from './case.svelte';
 	import DialReadings from './DialReadings.svelte';
 	import FigureEntry from './FigureEntry.svelte';
@@ -24,7 +24,7 @@
 	const held = useCase();
 	const row = $derived(session.reference?.witnesses.find((one) => one.key === witness));
 	const logged = $derived<Schemas['ObservationOut'] | undefined>(held.standing(hub, witness));
-	const entry = $derived(entryOf(witness));
+	const entry = $derived(row?.entry ?? 'answer');
 	const answers = $derived(row ? answersOf(row, session.reference?.passes ?? []) : []);
 	let answer = $derived(String(logged?.value.answer ?? ''));
 	/** Ticked here and not yet logged: what comes in meanwhile does not undo it. */
@@ -39,7 +39,7 @@
 		if (over && logged?.id !== over.id) ticked = over = null;
 	});
 	/** Rocking alone one feels, but cannot see what moves: such an answer is believed less. */
-	const rocks = $derived(witness === 'rock_12_6' || witness === 'rock_3_9' || witness === 'in_out');
+	const rocks = $derived(row?.rocked ?? false);
 	let alone = $derived(logged?.value.how === 'one_person');
 	/** A click felt while it is rocked is a sign of danger of its own. */
 	let clicks = $derived(logged?.value.click === true);

@@ -13,11 +13,7 @@
 			.filter((row) => row.place === hub && row.usable && !row.withdrawn && !row.after_repair)
 			.at(-1)
 	);
-	const mechanisms = $derived(
-		Object.entries(judged.mechanisms)
-			.filter(([, share]) => share >= 0.02)
-			.sort((a, b) => b[1] - a[1])
-	);
+	const mechanisms = $derived(Object.entries(judged.named));
 </script>
 
 <section class="grid content-start gap-4" aria-label="Why">

@@ -1,4 +1,5 @@
 import type { Schemas } from '$lib/api/client';
+import { session } from '$lib/session.svelte';
 
 export type Witness = Schemas['WitnessTable'];
 
@@ -15,21 +16,10 @@ export interface Answer {
 export const answersOf = (witness: Witness, passes: Schemas['OptionOut'][]): Answer[] =>
 	[...witness.options, ...passes].map((option, n) => ({ ...option, hotkey: KEYS[n] }));
 
-/** How a test is entered: figures beside words, several words, a gauge, a recording, or words alone. */
-export function entryOf(
-	witness: string
-): 'gauge' | 'record' | 'words' | 'heat' | 'seconds' | 'lever' | 'answer' {
-	if (witness === 'end_play') return 'gauge';
-	if (witness === 'fault_lines') return 'record';
-	if (witness === 'complaint') return 'words';
-	if (witness === 'heat') return 'heat';
-	if (witness === 'coast_down') return 'seconds';
-	return witness === 'lever' ? 'lever' : 'answer';
-}
-
 /** Where a test is entered: recordings and opened hubs have screens of their own. */
 export function testHref(caseId: string, witness: string, hub: string | null | undefined): string {
-	const screen = entryOf(witness) === 'record' ? 'hear' : witness === 'opened' ? 'open' : `test/${witness}`;
+	const entry = session.reference?.witnesses.find((row) => row.key === witness)?.entry;
+	const screen = entry === 'record' ? 'hear' : witness === 'opened' ? 'open' : `test/${witness}`;
 	return `/cases/${caseId}/${screen}${hub ? `?hub=${hub}` : ''}`;
 }
 

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { ArrowRight } from '@lucide/svelte';
 	import type { Schemas } from '$lib/api/client';
-	import { percent } from '$lib/shown.svelte';
+	import { inUnits, percent } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
 
 	interface Props {
@@ -11,7 +11,6 @@
 		settleHref?: string;
 	}
 	let { hub, judged, settleHref }: Props = $props();
-	const more = $derived(judged.rules.slice(1).filter((rule) => rule.share >= 0.05));
 </script>
 
 <section
@@ -42,12 +41,12 @@
 		</p>
 		{#if !judged.settled}<p>Right in {percent(judged.choice_probability)} of cases like this.</p>{/if}
 	</div>
-	<p>{judged.because}</p>
-	{#each more as rule (rule.id)}<p>
-			{rule.because} <span class="text-faded">({percent(rule.share)})</span>
+	<p>{inUnits(judged.because)}</p>
+	{#each judged.also_because as rule (rule.id)}<p>
+			{inUnits(rule.because)} <span class="text-faded">({percent(rule.share)})</span>
 		</p>{/each}
 	{#each judged.overruled as rule (rule.id)}
-		<p class="text-faded">Overruled: {rule.because}</p>
+		<p class="text-faded">Overruled: {inUnits(rule.because)}</p>
 	{/each}
 	{#if judged.then}<p><span class="text-faded">Then:</span> {judged.then}</p>{/if}
 	{#if judged.also.length}
@@ -60,9 +59,12 @@
 	{/if}
 	{#if settleHref && judged.settle}
 		<div class="grid gap-2 border-t border-groove pt-3">
-			<p><span class="text-faded">This would settle it:</span> {judged.settle.label}. {judged.settle.why}</p>
+			<p>
+				<span class="text-faded">This would settle it:</span>
+				{judged.settle.label}. {inUnits(judged.settle.why)}
+			</p>
 			<div><Button href={settleHref} hotkey="n">Do that first<ArrowRight aria-hidden="true" /></Button></div>
 		</div>
 	{/if}
-	<p><span class="text-faded">What would change it:</span> {judged.would_change}</p>
+	<p><span class="text-faded">What would change it:</span> {inUnits(judged.would_change)}</p>
 </section>

@@ -50,7 +50,7 @@
 		else localStorage.setItem(draftKey, JSON.stringify({ finds: chosen, note }));
 	});
 
-	const tap = (find: Schemas['FindOut']) => (chosen = tapped(chosen, find, possible));
+	const tap = (find: Schemas['FindOut']) => (chosen = tapped(chosen, find));
 	async function log() {
 		const own = part.key; // what is judged anew meanwhile may already show the next part
 		if (chosen.length && !same && !held.closed) {

@@ -2,29 +2,18 @@ import { describe, expect, it } from 'vitest';
 import { glyphs } from './glyphs';
 import { nextPart, tapped } from './draft';
 
-const finds = [
-	{ key: 'clean', fine: true },
-	{ key: 'turns_smooth', fine: true },
-	{ key: 'turns_gritty', fine: false },
-	{ key: 'pits', fine: false },
-	{ key: 'blue', fine: false }
-];
-const find = (key: string) => finds.find((one) => one.key === key) as (typeof finds)[number];
+const clean = { key: 'clean', shuts_out: ['pits', 'blue'] };
+const pits = { key: 'pits', shuts_out: ['clean'] };
 
 describe('tapped', () => {
 	it('adds and takes away', () => {
-		expect(tapped([], find('pits'), finds)).toEqual(['pits']);
-		expect(tapped(['pits', 'blue'], find('pits'), finds)).toEqual(['blue']);
+		expect(tapped([], pits)).toEqual(['pits']);
+		expect(tapped(['pits', 'blue'], pits)).toEqual(['blue']);
 	});
 
-	it('never keeps fine beside damage', () => {
-		expect(tapped(['clean'], find('pits'), finds)).toEqual(['pits']);
-		expect(tapped(['pits', 'blue'], find('clean'), finds)).toEqual(['clean']);
-	});
-
-	it('keeps one feel in the hand beside what is seen', () => {
-		expect(tapped(['pits'], find('turns_smooth'), finds)).toEqual(['pits', 'turns_smooth']);
-		expect(tapped(['pits', 'turns_smooth'], find('turns_gritty'), finds)).toEqual(['pits', 'turns_gritty']);
+	it('lets go what the trade’s table says cannot be beside it', () => {
+		expect(tapped(['clean', 'turns_gritty'], pits)).toEqual(['turns_gritty', 'pits']);
+		expect(tapped(['pits', 'blue'], clean)).toEqual(['clean']);
 	});
 });
 

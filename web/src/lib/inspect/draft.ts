@@ -1,16 +1,11 @@
 import type { Schemas } from '$lib/api/client';
 
-type Find = Pick<Schemas['FindOut'], 'key' | 'fine'>;
+type Find = Pick<Schemas['FindOut'], 'key' | 'shuts_out'>;
 
-/** The finds of a part after one is tapped: a fine one and a damage shut each other out; what the hand feels goes with both. */
-export function tapped(chosen: string[], find: Find, all: Find[]): string[] {
+/** The finds of a part after one is tapped: those that it shuts out go. */
+export function tapped(chosen: string[], find: Find): string[] {
 	if (chosen.includes(find.key)) return chosen.filter((key) => key !== find.key);
-	const felt = (key: string) => key.startsWith('turns_');
-	const kept = chosen.filter((key) => {
-		if (felt(key) || felt(find.key)) return felt(key) !== felt(find.key);
-		return (all.find((one) => one.key === key)?.fine ?? false) === find.fine;
-	});
-	return [...kept, find.key];
+	return [...chosen.filter((key) => !find.shuts_out.includes(key)), find.key];
 }
 
 /** The part to go on to: the next that was not looked at, else the next in order. */

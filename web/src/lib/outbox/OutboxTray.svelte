@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { counted } from '$lib/numbers';
 	import { session } from '$lib/session.svelte';
 	import SignIn from '$lib/SignIn.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -8,7 +9,7 @@
 
 	const unkept = $derived(outbox.entries.filter((entry) => entry.unkept));
 	const amiss = $derived(outbox.entries.filter((entry) => entry.state !== 'waiting'));
-	const count = (n: number) => (n === 1 ? 'One entry is' : `${n} entries are`);
+	const count = (n: number) => counted(n, 'One entry is', 'entries are');
 
 	function save(blob: Blob, name: string) {
 		const link = document.createElement('a');

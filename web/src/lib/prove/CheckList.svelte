@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { inUnits } from '$lib/shown.svelte';
 	import type { Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
@@ -27,13 +28,13 @@
 <ul class="grid gap-3">
 	{#each checks as check (check.key)}
 		<li class="plate grid gap-2 {said(check) === 'bad' ? 'border-l-oxide' : ''}">
-			<p class="text-xl leading-tight font-semibold">{check.label}</p>
+			<p class="text-xl leading-tight font-semibold">{inUnits(check.label)}</p>
 			<p>{check.ask}{check.later ? '; can wait for the first drive' : ''}.</p>
 			{#if check.before.length}
 				<p><span class="text-faded">Before:</span> {check.before.join('; ')}</p>
 			{/if}
 			<Choice
-				label={check.label}
+				label={inUnits(check.label)}
 				row
 				options={Object.entries(check.words).map(([key, words]) => ({ key, words }))}
 				value={said(check)}

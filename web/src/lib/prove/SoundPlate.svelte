@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { decimal } from '$lib/numbers';
 	import type { Schemas } from '$lib/api/client';
 	import { session } from '$lib/session.svelte';
 
@@ -8,14 +9,14 @@
 		standsFrom: number;
 	}
 	let { sound, standsFrom }: Props = $props();
-	const strength = (value: number | null) => (value === null ? 'none' : value.toFixed(1));
+	const strength = (value: number | null) => (value === null ? 'none' : decimal(value, 1));
 	const said = (line: Schemas['LineChangeOut']) =>
 		line.went ? ': gone' : line.came ? ': new' : line.stands ? ': still there' : '';
 </script>
 
 <p class="text-2xl font-bold">{sound.label}</p>
 {#if sound.level_change_db !== null}
-	<p><span class="figure">{sound.level_change_db.toFixed(1)} dB</span> against before</p>
+	<p><span class="figure">{decimal(sound.level_change_db, 1)} dB</span> against before</p>
 {/if}
 <p>{sound.words}</p>
 {#if sound.lines.length}

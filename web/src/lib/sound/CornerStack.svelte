@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { decimal } from '$lib/numbers';
 	import type { Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
 	import Curves from './Curves.svelte';
@@ -49,7 +50,7 @@
 								{row
 									? row.relative_db === null
 										? ''
-										: `${row.relative_db.toFixed(0)} dB over the quietest`
+										: `${decimal(row.relative_db)} dB over the quietest`
 									: 'not recorded like this'}
 							</span>
 						</p>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { decimal } from '$lib/numbers';
 	import { outbox } from '$lib/outbox/outbox.svelte';
 	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -35,7 +36,7 @@
 {#each found as one (one.id)}
 	<div class="pb-3">
 		<Notice level="warn">
-			A recording {whereWords(one.made.place)} was cut off after {one.seconds.toFixed(0)} s. It is on this device.
+			A recording {whereWords(one.made.place)} was cut off after {decimal(one.seconds)} s. It is on this device.
 			<span class="flex flex-wrap gap-2 pt-2">
 				<Button onclick={() => keep(one)}>Keep it</Button>
 				<Button look="quiet" onclick={() => drop(one)}>Let it go</Button>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { counted } from '$lib/numbers';
 	import { wordsOf, type Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
 	import { outbox } from '$lib/outbox/outbox.svelte';
@@ -81,7 +82,7 @@
 	<div class="flex flex-wrap gap-3">
 		{#if !numbers.length}
 			<Button look="main" onclick={send} disabled={keeping || !chosen.length}>
-				{keeping ? 'Keeping them …' : chosen.length === 1 ? 'Send one file' : `Send ${chosen.length} files`}
+				{keeping ? 'Keeping them …' : `Send ${counted(chosen.length, 'one file', 'files')}`}
 			</Button>
 		{/if}
 		<Button look="quiet" onclick={ondone}>{numbers.length ? 'Done' : 'Never mind'}</Button>

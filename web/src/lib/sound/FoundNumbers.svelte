@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { decimal } from '$lib/numbers';
 	import type { Schemas } from '$lib/api/client';
 
 	/** The numbers under the words: one tap below them. */
@@ -26,8 +27,8 @@
 					{#each recording.families as family, n (n)}
 						<tr
 							><td class="pr-4">{family.words.split(/[,;]/)[0]}{family.row ? ` (${family.row})` : ''}</td>
-							<td class="pr-4 font-mono">{family.found_order.toFixed(2)}</td>
-							<td class="pr-4 font-mono">{family.score_db.toFixed(1)}</td>
+							<td class="pr-4 font-mono">{decimal(family.found_order, 2)}</td>
+							<td class="pr-4 font-mono">{decimal(family.score_db, 1)}</td>
 							<td class="font-mono">{looks(family.by_chance)}</td></tr
 						>
 					{/each}
@@ -35,7 +36,7 @@
 			</table>
 		</div>
 		{#each recording.road as test, n (n)}
-			<p>{test.words} Give or take {test.doubt_db.toFixed(1)} dB.</p>
+			<p>{test.words} Give or take {decimal(test.doubt_db, 1)} dB.</p>
 		{/each}
 	</details>
 {/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { decimal } from '$lib/numbers';
 	import { Circle, Square } from '@lucide/svelte';
 	import { untrack } from 'svelte';
 	import { goto } from '$app/navigation';
@@ -161,7 +162,7 @@
 	<section class="plate grid gap-4 border-l-oxide" aria-label="Recorder">
 		<p class="flex items-baseline justify-between gap-3">
 			<span class="figure">{where === CABIN ? 'Cabin' : where}</span>
-			{#if now.state === 'recording'}<span class="figure" role="timer">{now.seconds.toFixed(1)} s</span>{/if}
+			{#if now.state === 'recording'}<span class="figure" role="timer">{decimal(now.seconds, 1)} s</span>{/if}
 			{#if now.state === 'counting'}<span class="figure" role="timer">in {now.left} …</span>{/if}
 		</p>
 		{#if way && (now.state === 'idle' || now.state === 'counting' || now.state === 'opening' || now.state === 'failed')}
@@ -174,7 +175,7 @@
 					>This device has no room: keep the page open until it is stopped and sent.</Notice
 				>{/if}
 			<p class="text-faded">
-				Stops by itself in {left.toFixed(0)} s{stopDecided ? ', or when it is decided' : ''}.
+				Stops by itself in {decimal(left)} s{stopDecided ? ', or when it is decided' : ''}.
 			</p>
 			{#if way?.marks.length}
 				<div class="flex flex-wrap gap-2" role="group" aria-label="What the vehicle does now">
@@ -239,7 +240,7 @@
 		{:else if now.state === 'kept'}
 			{#if capturing.missing > LOST_S}
 				<Notice level="warn"
-					>The browser lost {capturing.missing.toFixed(1)} s while the screen was locked or hidden. Take it again
+					>The browser lost {decimal(capturing.missing, 1)} s while the screen was locked or hidden. Take it again
 					and keep this page in front.</Notice
 				>
 			{/if}

@@ -1,9 +1,14 @@
 <script lang="ts">
+	import { session } from '$lib/session.svelte';
+
 	/** Live level in dB of full scale, with a word beside the bar. */
 	let { peak }: { peak: number } = $props();
 	const FLOOR_DB = -60;
 	const db = $derived(Math.max(FLOOR_DB, 20 * Math.log10(peak + 1e-6)));
-	const word = $derived(peak >= 0.99 ? 'Too loud' : peak < 0.002 ? 'Almost nothing' : 'Good');
+	const levels = $derived(session.reference?.levels);
+	const word = $derived(
+		peak >= (levels?.too_loud ?? 1) ? 'Too loud' : peak < (levels?.nothing ?? 0) ? 'Almost nothing' : 'Good'
+	);
 </script>
 
 <div class="flex items-center gap-3">

@@ -1,10 +1,11 @@
 <script lang="ts">
+	import { decimal } from '$lib/numbers';
 	import Notice from '$lib/ui/Notice.svelte';
 	import type { LiveEar } from './live.svelte';
 
 	let { ear }: { ear: LiveEar } = $props();
 	const found = $derived(ear.found);
-	const heardIn = $derived(found ? `${found.seconds.toFixed(0)} s heard` : '');
+	const heardIn = $derived(found ? `${decimal(found.seconds)} s heard` : '');
 </script>
 
 <section class="grid gap-2" aria-label="Heard so far">
@@ -13,7 +14,7 @@
 	{:else if found}
 		<p class="text-lg leading-snug" role="status">{found.words}</p>
 		<p class="text-faded">
-			{heardIn}{found.turns_per_s ? `, ${found.turns_per_s.toFixed(1)} turns a second` : ''}
+			{heardIn}{found.turns_per_s ? `, ${decimal(found.turns_per_s, 1)} turns a second` : ''}
 		</p>
 		{#each found.families.slice(0, 3) as family, n (n)}
 			<div class="grid gap-1">

@@ -1,7 +1,6 @@
 <script lang="ts">
 	import { wordsOf } from '$lib/api/client';
 	import { session } from '$lib/session.svelte';
-	import { unitLabel } from '$lib/shown.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Figure from '$lib/ui/Figure.svelte';
 	import { fixed, type Unit } from '$lib/units';
@@ -11,32 +10,21 @@
 
 	let { made }: { made: Made } = $props();
 	let wrong = $state('');
-	const sources = [
-		{ key: 'microphone', words: 'Microphone or pickup' },
-		{ key: 'file', words: 'A file' },
-		{ key: 'simulated', words: 'Simulated pickup' }
-	];
-	const sensors = [
-		{ key: 'clip', words: 'Clipped on the metal' },
-		{ key: 'air', words: 'Held in the air' }
-	];
+	const sources = $derived(session.reference?.sources ?? []);
+	const sensors = $derived(session.reference?.sensors ?? []);
 	const ways = $derived(
 		(session.reference?.captures ?? [])
 			.filter((row) => made.source !== 'simulated' || row.situation !== 'road')
 			.map((row) => ({ key: row.key, words: row.label }))
 	);
-	const kinds = $derived<Record<string, string>>({
-		wheel: 'Wheel turns a second',
-		road: `Road speed, ${unitLabel('speed')}`,
-		counted: 'Turns counted',
-		marks: 'Tapped once a turn',
-		profile: 'A speed log',
-		unknown: made.way?.situation === 'stand_spin' ? 'Find it in the sound' : 'Not known'
-	});
 	const speeds = $derived(
-		(made.way?.speed ?? ['unknown'])
-			.filter((kind) => kind !== 'marks' || made.source === 'microphone')
-			.map((key) => ({ key, words: kinds[key] ?? key }))
+		(session.reference?.speeds ?? [])
+			.filter(({ key }) => (made.way?.speed ?? ['unknown']).includes(key))
+			.filter(({ key }) => key !== 'marks' || made.source === 'microphone')
+			.map(({ key, label, spun }) => ({
+				key,
+				words: made.way?.situation === 'stand_spin' ? spun || label : label
+			}))
 	);
 	const turns: Partial<Record<string, Unit>> = {
 		wheel: fixed('turns a second', 2),

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { decimal } from '$lib/numbers';
 	import { untrack } from 'svelte';
 	import { wordsOf, type Schemas } from '$lib/api/client';
 	import Curves, { type Curve } from './Curves.svelte';
@@ -18,7 +19,7 @@
 
 	const places = $derived(named(recording));
 	const atSpeed = $derived(
-		recording.turns_per_s ? ` at ${recording.turns_per_s.toFixed(2)} turns a second` : ''
+		recording.turns_per_s ? ` at ${decimal(recording.turns_per_s, 2)} turns a second` : ''
 	);
 
 	/** What the curves depend on: not whatever else of the case changes meanwhile. */
@@ -64,7 +65,7 @@
 			xLabel="Events per wheel turn"
 			yLabel="Height over the floor, dB"
 			columns={['events_per_wheel_turn', 'db_over_floor']}
-			readout={(x, y) => `${x.toFixed(2)} a turn: ${y.toFixed(1)} dB`}
+			readout={(x, y) => `${decimal(x, 2)} a turn: ${decimal(y, 1)} dB`}
 		/>
 	{:else}
 		<p class="text-faded">

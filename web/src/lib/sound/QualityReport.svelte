@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { decimal } from '$lib/numbers';
 	import type { Schemas } from '$lib/api/client';
 	import { standingFamilies } from './families';
 	import FoundNumbers from './FoundNumbers.svelte';
@@ -12,7 +13,7 @@
 	]);
 	const unsettled = $derived(!recording.turns_per_s && recording.speed_words);
 	const loudness = $derived(
-		recording.relative_db === null ? '' : `${recording.relative_db.toFixed(0)} dB over the quietest corner.`
+		recording.relative_db === null ? '' : `${decimal(recording.relative_db)} dB over the quietest corner.`
 	);
 </script>
 
@@ -26,7 +27,7 @@
 			<Notice level={finding.level === 'stop' ? 'stop' : 'warn'}><b>{finding.words}</b> {finding.hint}</Notice
 			>
 		{:else}
-			<p><b>A good recording.</b> {recording.duration_s.toFixed(1)} s, nothing cut off, nothing missing.</p>
+			<p><b>A good recording.</b> {decimal(recording.duration_s, 1)} s, nothing cut off, nothing missing.</p>
 		{/each}
 		{#if recording.usable}
 			<p>Heard:</p>
@@ -47,8 +48,8 @@
 				{#each recording.tones as tone (tone.kind)}<li>{tone.words}</li>{/each}
 				{#if recording.drag}
 					<li>
-						Ran down from {recording.drag.from_turns_per_s.toFixed(1)} to half as many turns a second in
-						{recording.drag.halving_s.toFixed(1)} s. Compare with its mate: sooner means drag.
+						Ran down from {decimal(recording.drag.from_turns_per_s, 1)} to half as many turns a second in
+						{decimal(recording.drag.halving_s, 1)} s. Compare with its mate: sooner means drag.
 					</li>
 				{/if}
 				{#if loudness}<li>{loudness}</li>{/if}

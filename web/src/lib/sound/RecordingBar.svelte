@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { decimal } from '$lib/numbers';
 	import { page } from '$app/state';
 	import { Circle, Square } from '@lucide/svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -21,7 +22,7 @@
 			class="flex min-h-12 min-w-0 grow items-center underline underline-offset-4"
 			href="{home}/hear?hub={running.place}"
 			>Recording {whereWords(running.place)}{running.now.state === 'recording'
-				? `, ${running.now.seconds.toFixed(0)} s`
+				? `, ${decimal(running.now.seconds)} s`
 				: ''}</a
 		>
 		<Button look="main" onclick={() => running.stop()}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { decimal } from '$lib/numbers';
 	import { Download, Pause, Play } from '@lucide/svelte';
 	import { untrack } from 'svelte';
 	import { type Schemas } from '$lib/api/client';
@@ -193,9 +194,9 @@
 		<Button hotkey="[" onclick={() => edge('start')}>From here</Button>
 		<Button hotkey="]" onclick={() => edge('end')}>To here</Button>
 		<Button hotkey="v" look={slow ? 'main' : 'plain'} onclick={slower}>Half speed</Button>
-		<span class="font-mono" role="timer">{time.toFixed(1)} s</span>
+		<span class="font-mono" role="timer">{decimal(time, 1)} s</span>
 		<Button onclick={savePicture} disabled={!ready}><Download aria-hidden="true" />Picture</Button>
-		{#if chosen}<span class="text-faded">chosen {chosen.start.toFixed(1)} to {chosen.end.toFixed(1)} s</span
+		{#if chosen}<span class="text-faded">chosen {decimal(chosen.start, 1)} to {decimal(chosen.end, 1)} s</span
 			>{/if}
 	</div>
 	{#if marks.length && !held.closed}

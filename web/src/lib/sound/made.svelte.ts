@@ -4,6 +4,7 @@ import { kmh } from '$lib/shown.svelte';
 import { stretches, type Mark } from './marks';
 
 type Kind = Schemas['SpeedIn']['kind'];
+type Source = 'microphone' | 'file' | 'simulated'; // what the recorder knows how to do; their words are the server's
 const FIGURES: Kind[] = ['road', 'wheel', 'counted'];
 export const CABIN = 'cabin';
 export const whereWords = (place: string): string => (place === CABIN ? 'in the cabin' : `at ${place}`);
@@ -17,7 +18,7 @@ export interface Run {
 
 /** How recordings of a case are being made; remembered on this device, so that four corners are set up once. */
 export class Made {
-	source = $state<'microphone' | 'file' | 'simulated'>('microphone');
+	source = $state<Source>('microphone');
 	capture = $state('stand_driven');
 	sensor = $state<'clip' | 'air'>('clip');
 	sameGain = $state(true);
@@ -82,7 +83,10 @@ export class Made {
 			wheel: { kind: 'wheel', turns_per_s: value },
 			counted: { kind: 'counted', turns: value },
 			profile: { kind: 'profile', points: this.points },
-			marks: run.taps.length >= 3 ? { kind: 'marks', times_s: run.taps } : { kind: 'unknown' },
+			marks:
+				run.taps.length >= (session.reference?.least_taps ?? 0)
+					? { kind: 'marks', times_s: run.taps }
+					: { kind: 'unknown' },
 			unknown: { kind: 'unknown' }
 		};
 		return {

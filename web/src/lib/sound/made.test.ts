@@ -23,6 +23,7 @@ const way = (key: string, place: string, situation: string, speed: string[]) =>
 beforeEach(() => {
 	kept.clear();
 	session.reference = {
+		least_taps: 3,
 		captures: [
 			way('stand_driven', 'hub', 'stand_driven', ['wheel', 'marks', 'unknown']),
 			way('run_down', 'hub', 'stand_spin', ['unknown', 'marks']),

@@ -4,8 +4,8 @@
 	const blocks = $derived(
 		axles.map((hubs, n) => ({
 			y: 6 + n * 13,
-			x: hubs.map((hub, k) =>
-				hub.endsWith('C') ? 19 : k < Math.ceil(hubs.length / 2) ? 3 + k * 6 : 35 - (hubs.length - 1 - k) * 6
+			x: hubs.map((_, k) =>
+				2 * k + 1 === hubs.length ? 19 : 2 * k < hubs.length ? 3 + k * 6 : 35 - (hubs.length - 1 - k) * 6
 			)
 		}))
 	);

@@ -9,7 +9,7 @@
 	import { bindKeys } from '$lib/keys.svelte';
 	import { session } from '$lib/session.svelte';
 	import { moment } from '$lib/dates';
-	import { percent } from '$lib/shown.svelte';
+	import { inUnits, percent } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import VehiclePlan from '$lib/vehicle/VehiclePlan.svelte';
@@ -33,13 +33,9 @@
 		) ?? held.assessment?.culprits[0]
 	);
 	const known = $derived(culprit?.hub ? held.assessment?.hubs[culprit.hub] : undefined);
-	const where = $derived(culprit?.hub ?? (culprit?.side ? `${culprit.side} side` : ''));
+	const where = $derived(culprit?.hub ?? session.reference?.wording.sides[culprit?.side ?? ''] ?? '');
 	const clashes = $derived(held.assessment?.contradictions ?? []);
-	const elsewhere = $derived(
-		Object.entries(held.assessment?.elsewhere ?? {})
-			.filter(([, share]) => share >= 0.02)
-			.sort((a, b) => b[1] - a[1])
-	);
+	const elsewhere = $derived(Object.entries(held.assessment?.beside ?? {}));
 	/** At each hub how much is known: recorded, and how many of its tests are answered. */
 	const done = $derived(
 		Object.fromEntries(
@@ -121,7 +117,7 @@
 			{#if held.assessment.road.key === 'no' && !held.closed}
 				<Notice level="stop">
 					<b>Not to be driven ({held.assessment.road.hub}).</b>
-					{held.assessment.road.because.join(' ')}
+					{inUnits(held.assessment.road.because.join(' '))}
 				</Notice>
 			{/if}
 			{#if held.closed && held.detail.outcome}
@@ -170,8 +166,8 @@
 			{#if next && !held.closed}
 				<section class="plate grid gap-2 border-l-blued" aria-label="Next">
 					<p class="text-faded">Next{next.hub ? `, at ${next.hub}` : ''} · about {next.minutes} min</p>
-					<p class="text-xl leading-tight font-semibold">{next.label}</p>
-					<p>{next.why}</p>
+					<p class="text-xl leading-tight font-semibold">{inUnits(next.label)}</p>
+					<p>{inUnits(next.why)}</p>
 					<div class="flex flex-wrap gap-2">
 						<Button href={nextHref} look="main" hotkey="n">Do this<ArrowRight aria-hidden="true" /></Button>
 						<Button href="/cases/{held.id}/guide" hotkey="b"

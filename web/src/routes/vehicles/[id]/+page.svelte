@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { decimal } from '$lib/numbers';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { Pencil, Ruler } from '@lucide/svelte';
@@ -7,7 +8,7 @@
 	import { outbox } from '$lib/outbox/outbox.svelte';
 	import Waits from '$lib/outbox/Waits.svelte';
 	import { session } from '$lib/session.svelte';
-	import { distance, length } from '$lib/shown.svelte';
+	import { distance, inUnits, length } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -22,6 +23,8 @@
 
 	const path = $derived({ vehicle_id: page.params.id ?? '' });
 	const hub = $derived(vehicle?.axles.flatMap((axle) => axle.hubs).find((row) => row.id === chosen));
+	type Order = 'bpfo' | 'bpfi' | 'bsf' | 'ftf';
+	const wording = $derived(session.reference?.wording);
 	const design = $derived(session.reference?.designs.find((row) => row.key === hub?.design));
 
 	let history = $state.raw<Schemas['CaseBrief'][]>([]);
@@ -97,7 +100,7 @@
 			<VehiclePlan {vehicle} selected={chosen} onselect={(id) => (chosen = id)} compact />
 			<p>
 				{#if vehicle.tyre}Tyre {vehicle.tyre},{/if}
-				{#if vehicle.circumference_m}one wheel turn is about {vehicle.circumference_m.toFixed(2)} m of road.{:else}tyre
+				{#if vehicle.circumference_m}one wheel turn is about {decimal(vehicle.circumference_m, 2)} m of road.{:else}tyre
 					size not known: give wheel turns instead of road speed when recording.{/if}
 				{#if vehicle.age_years !== null}{vehicle.age_years} years old.{/if}
 				{#if vehicle.distance_km !== null}{distance(vehicle.distance_km)} on these bearings.{/if}
@@ -141,17 +144,13 @@
 					<h2>Hub {hub.words} <span class="font-mono">{hub.id}</span></h2>
 					<p>{design.label}.</p>
 					<p>
-						{design.adjusts === 'nut'
-							? 'Set by its nut.'
-							: design.adjusts === 'shims'
-								? 'Set by shims.'
-								: 'Never adjusted.'}
-						{design.repacks ? 'May be cleaned and repacked.' : 'Never repacked.'}
+						{wording?.adjusts[design.adjusts]}
+						{wording?.repacks[String(design.repacks)]}
 						The {hub.rotating_ring} ring turns with the wheel.
 					</p>
 					<p>
 						Normal end play {length(hub.window_min_mm)} to {length(hub.window_max_mm)}.
-						<span class="text-faded">{hub.window_source}.</span>
+						<span class="text-faded">{inUnits(hub.window_source)}.</span>
 					</p>
 					{#each hub.bearings?.filter((row) => row.designation) ?? [] as row (row.row)}
 						<p><span class="text-faded">Bearing:</span> <span class="font-mono">{row.designation}</span></p>
@@ -165,11 +164,12 @@
 						<table class="w-full">
 							<caption class="pt-2 text-left text-faded">Strikes per wheel turn, {row.row} row</caption>
 							<tbody>
-								<tr><td>Outer race</td><td class="text-right font-mono">{row.bpfo.toFixed(3)}</td></tr>
-								<tr><td>Inner race</td><td class="text-right font-mono">{row.bpfi.toFixed(3)}</td></tr>
-								<tr><td>Ball or roller spin</td><td class="text-right font-mono">{row.bsf.toFixed(3)}</td></tr
-								>
-								<tr><td>Cage</td><td class="text-right font-mono">{row.ftf.toFixed(3)}</td></tr>
+								{#each Object.entries(wording?.orders ?? {}) as [key, words] (key)}
+									<tr>
+										<td>{words}</td>
+										<td class="text-right font-mono">{decimal(row[key as Order], 3)}</td>
+									</tr>
+								{/each}
 							</tbody>
 						</table>
 					{:else}

@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { session } from '$lib/session.svelte';
+	import { counted } from '$lib/numbers';
 	import { page } from '$app/state';
 	import { ArrowRight, FileDown, Printer } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
@@ -57,8 +59,7 @@
 			>
 		{:else if verdict.news}
 			<Notice level="warn"
-				>{verdict.news}
-				{verdict.news === 1 ? 'entry has' : 'entries have'} changed since. <Button
+				>{counted(verdict.news, 'One entry has', 'entries have')} changed since. <Button
 					look="quiet"
 					href="/cases/{verdict.case}/decide?hub={verdict.hub}">Decide anew</Button
 				></Notice
@@ -148,8 +149,7 @@
 			</div>
 		</div>
 		<p class="text-faded">
-			Judged by Hematite’s core {verdict.core_version}. The maker’s manual, local law and a licensed mechanic
-			come before anything on screen.
+			Judged by Hematite’s core {verdict.core_version}. {session.reference?.wording.nothing_above}
 		</p>
 	</div>
 {/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { decimal } from '$lib/numbers';
 	import { Download } from '@lucide/svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
@@ -54,8 +55,9 @@
 			high = whole(chosen?.band_high_hz);
 		});
 	});
+	const limits = $derived(session.reference?.band ?? { lowest_hz: 0, narrowest: 1 });
 	const bandWrong = $derived(
-		low !== null && high !== null && low >= 20 && high > low * 1.05
+		low !== null && high !== null && low >= limits.lowest_hz && high >= low * limits.narrowest
 			? ''
 			: 'Give two figures in Hz, the lower one first.'
 	);
@@ -121,9 +123,9 @@
 							<span class="font-mono text-xl">{row.place}</span>
 							{row.after_repair ? 'after' : ''}
 							<span class="block"
-								>{row.duration_s.toFixed(0)} s{row.relative_db === null
+								>{decimal(row.duration_s)} s{row.relative_db === null
 									? ''
-									: `, +${row.relative_db.toFixed(0)} dB`}</span
+									: `, +${decimal(row.relative_db)} dB`}</span
 							>
 						</button>
 					</li>
@@ -175,7 +177,7 @@
 						xLabel="Frequency, Hz"
 						yLabel="Over the quietest, dB"
 						columns={['hz', 'db_over_quietest']}
-						readout={(x, y) => `${x.toFixed(0)} Hz: ${y.toFixed(1)} dB`}
+						readout={(x, y) => `${decimal(x)} Hz: ${decimal(y, 1)} dB`}
 						logarithmic
 					/>
 				</figure>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { counted } from '$lib/numbers';
 	import { goto } from '$app/navigation';
 	import { FileText } from '@lucide/svelte';
 	import { wordsOf, api, ask, type Schemas } from '$lib/api/client';
@@ -129,7 +130,7 @@
 					Decided by {accepted.person}, {moment(accepted.at)}: {accepted.choice_label}{accepted.reason
 						? ` (against the advice: ${accepted.reason})`
 						: ''}. {accepted.news
-						? `${accepted.news} ${accepted.news === 1 ? 'entry has' : 'entries have'} changed since: look again, and decide anew.`
+						? `${counted(accepted.news, 'One entry has', 'entries have')} changed since: look again, and decide anew.`
 						: 'Nothing has changed since.'}
 					<Button look="quiet" href="/verdicts/{accepted.id}"
 						><FileText aria-hidden="true" />Read that verdict{before.length > 1
@@ -166,8 +167,7 @@
 						>{accepted ? 'Decide anew' : 'Accept'}</Button
 					>
 					<p class="text-faded">
-						The verdict is frozen with all that it rests on. The maker’s manual, local law and a licensed
-						mechanic come before anything on screen.
+						The verdict is frozen with all that it rests on. {session.reference?.wording.nothing_above}
 					</p>
 				</form>
 			{/if}

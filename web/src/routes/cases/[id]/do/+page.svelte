@@ -1,11 +1,12 @@
 <script lang="ts">
+	import { session } from '$lib/session.svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import { useCase } from '$lib/case/case.svelte';
 	import HubName from '$lib/case/HubName.svelte';
 	import JobChooser from '$lib/prove/JobChooser.svelte';
-	import { torque } from '$lib/shown.svelte';
+	import { inUnits, torque } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Tick from '$lib/ui/Tick.svelte';
@@ -69,13 +70,13 @@
 			{#each steps as step, n (step.id)}
 				<li class="plate grid gap-2 {step.done ? '' : 'border-l-blued'}">
 					<Tick
-						label="{n + 1}. {step.text}"
+						label="{n + 1}. {inUnits(step.text)}"
 						bind:checked={() => step.done, (on) => void (held.closed || tick(step.id, on))}
 					/>
 					{#if step.torque_nm.length || step.torque_note}
 						<p class="pl-[3.75rem]">
 							{#if step.torque_nm.length}<span class="font-mono text-2xl">{range(step.torque_nm)}</span>{/if}
-							{step.torque_note}
+							{inUnits(step.torque_note)}
 							<span class="text-faded">{step.source}.</span>
 						</p>
 					{/if}
@@ -86,7 +87,7 @@
 			{/each}
 		</ol>
 		<p class="text-faded">
-			Torques that are not named here come from the vehicle’s own manual. None is invented.
+			{session.reference?.wording.no_torque_made_up}
 		</p>
 		<div>
 			<Button look="main" hotkey="p" href="/cases/{held.id}/prove?hub={job.verdict.hub}">Prove it</Button>

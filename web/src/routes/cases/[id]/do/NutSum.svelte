@@ -13,7 +13,7 @@
 	async function work() {
 		found = null;
 		if (pitch === null || angle === null) return;
-		const body = { pitch_mm: mm(pitch), angle_deg: angle, preload_nm: preload ?? 0, nut_diameter_mm: 24 };
+		const body = { pitch_mm: mm(pitch), angle_deg: angle, preload_nm: preload ?? 0 };
 		found = await ask(api.POST('/api/sums/nut', { body }));
 	}
 </script>

@@ -36,8 +36,7 @@
 			gap_mm: mm(gap),
 			end_play_mm: mm(play),
 			sides: both ? 2 : 1,
-			stock_mm: thicknesses(),
-			tolerance_mm: 0.02
+			stock_mm: thicknesses()
 		};
 		found = await ask(api.POST('/api/sums/shims', { body }));
 	}

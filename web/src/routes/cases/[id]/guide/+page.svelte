@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { inUnits } from '$lib/shown.svelte';
 	import HowTo from '$lib/case/HowTo.svelte';
 	import TestEntry from '$lib/case/TestEntry.svelte';
 	import { useCase } from '$lib/case/case.svelte';
@@ -21,7 +22,7 @@
 {#if next && !row}
 	<section class="plate mx-auto grid max-w-2xl gap-3 border-l-blued">
 		<h1>{next.label}</h1>
-		<p class="text-lg">{next.why}</p>
+		<p class="text-lg">{inUnits(next.why)}</p>
 		<div>
 			<Button
 				look="main"
@@ -35,7 +36,7 @@
 	<div class="mx-auto grid max-w-2xl gap-5">
 		<p class="text-faded">One test at a time. The next is the one that tells most for its minutes.</p>
 		<h1>
-			{row.act}{#if hub}, <span class="font-mono">{hub}</span>{/if}
+			{inUnits(row.act)}{#if hub}, <span class="font-mono">{hub}</span>{/if}
 		</h1>
 		{#if lifting}
 			<Notice level="warn">

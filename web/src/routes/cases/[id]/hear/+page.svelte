@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { decimal } from '$lib/numbers';
 	import HubChooser from '$lib/case/HubChooser.svelte';
 	import { useCase } from '$lib/case/case.svelte';
 	import { chosenHub } from '$lib/case/hub.svelte';
@@ -15,7 +16,7 @@
 			held.hubs.map((row) => {
 				const own = standing.filter((recording) => recording.place === row.id);
 				const above = own.at(-1)?.relative_db;
-				const level = above === null || above === undefined ? '' : `, +${above.toFixed(0)} dB`;
+				const level = above === null || above === undefined ? '' : `, +${decimal(above)} dB`;
 				return [row.id, own.length ? `heard${level}` : 'not heard yet'];
 			})
 		)

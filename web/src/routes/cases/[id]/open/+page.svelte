@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { inUnits } from '$lib/shown.svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { Check, Circle, TriangleAlert } from '@lucide/svelte';
@@ -113,7 +114,7 @@
 			<div class="plate grid gap-2 {judged.settled ? 'border-l-oxide' : ''}" role="status">
 				<p class="text-faded">So far {judged.settled ? 'that means' : 'it points to'}</p>
 				<p class="text-xl font-semibold">{judged.choice_label}</p>
-				<p>{judged.because}</p>
+				<p>{inUnits(judged.because)}</p>
 				<div><Button href="/cases/{held.id}/decide?hub={hub}">Decide {hub}</Button></div>
 			</div>
 			<Notice level="warn">Do not blow brake dust, and never spin a dry bearing with compressed air.</Notice>

@@ -10,7 +10,7 @@
 	import CheckList from '$lib/prove/CheckList.svelte';
 	import JobChooser from '$lib/prove/JobChooser.svelte';
 	import SoundPlate from '$lib/prove/SoundPlate.svelte';
-	import { distance, km, ofKm } from '$lib/shown.svelte';
+	import { distance, inUnits, km, ofKm } from '$lib/shown.svelte';
 	import HearScreen from '$lib/sound/HearScreen.svelte';
 	import RecordingCard from '$lib/sound/RecordingCard.svelte';
 	import Waits from '$lib/outbox/Waits.svelte';
@@ -160,7 +160,7 @@
 					<p class="text-xl">
 						{recheckWords(job.recheck)}
 					</p>
-					<p>{job.recheck.why}</p>
+					<p>{inUnits(job.recheck.why)}</p>
 				</div>
 			{:else if held.waiting('finish').length}
 				<Waits entries={held.waiting('finish')} what="Closing"
@@ -175,7 +175,7 @@
 					}}
 				>
 					<h2>Close the case with a recheck</h2>
-					<p>{job.usual_recheck?.why}</p>
+					<p>{inUnits(job.usual_recheck?.why ?? '')}</p>
 					{#if !proof.untouched && proof.closing}
 						<p aria-label="What closing says">{proof.closing.words}</p>
 					{/if}

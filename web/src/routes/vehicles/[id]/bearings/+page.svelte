@@ -1,9 +1,10 @@
 <script lang="ts">
+	import { decimal } from '$lib/numbers';
 	import { page } from '$app/state';
 	import { Check, X } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { session } from '$lib/session.svelte';
-	import { length, lengthFigure, mm, unitLabel } from '$lib/shown.svelte';
+	import { inUnits, length, lengthFigure, mm, unitLabel } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Figure from '$lib/ui/Figure.svelte';
@@ -154,7 +155,9 @@
 						{#each found.near as miss (miss.size.designation)}
 							<li class="flex gap-3 border-b border-groove pb-2">
 								<X class="mt-1 shrink-0 text-faded" aria-hidden="true" />
-								<span>{@render name(miss.size)}<span class="block font-semibold">{miss.why}</span></span>
+								<span
+									>{@render name(miss.size)}<span class="block font-semibold">{inUnits(miss.why)}</span></span
+								>
 							</li>
 						{/each}
 					</ul>
@@ -184,9 +187,10 @@
 					{:else}<li class="text-faded">No bearing is known yet.</li>{/each}
 					{#each hub.estimates as one (one.row)}
 						<li>
-							Estimated, until its balls or rollers are counted: outer race {one.bpfo_least.toFixed(1)} to {one.bpfo_most.toFixed(
+							Estimated, until its balls or rollers are counted: outer race {decimal(one.bpfo_least, 1)} to {decimal(
+								one.bpfo_most,
 								1
-							)}, inner race {one.bpfi_least.toFixed(1)} to {one.bpfi_most.toFixed(1)} strikes a wheel turn (about
+							)}, inner race {decimal(one.bpfi_least, 1)} to {decimal(one.bpfi_most, 1)} strikes a wheel turn (about
 							{one.elements}
 							of them).
 						</li>

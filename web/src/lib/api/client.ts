@@ -1,7 +1,6 @@
 import createClient from 'openapi-fetch';
 import { connection } from '$lib/connection.svelte';
 import { KEPT_SINCE } from '$lib/offline';
-import { inUnits } from '$lib/shown.svelte';
 import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];
@@ -69,5 +68,5 @@ export function refusal(status: number, body: unknown): Refused {
 }
 
 export function wordsOf(error: unknown): string {
-	return error instanceof Error ? inUnits(error.message) : 'Something failed. Try again.';
+	return error instanceof Error ? error.message : 'Something failed. Try again.';
 }

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { inUnits } from '$lib/shown.svelte';
 	import type { Snippet } from 'svelte';
 	import { wordsOf } from '$lib/api/client';
 	import Button from './Button.svelte';
@@ -21,7 +22,7 @@
 		try {
 			await work();
 		} catch (error) {
-			wrong = wordsOf(error);
+			wrong = inUnits(wordsOf(error));
 		}
 	}
 </script>

@@ -10,7 +10,7 @@
 	import Pick from '$lib/ui/Pick.svelte';
 	import Tick from '$lib/ui/Tick.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
-	import { ofKm } from '$lib/shown.svelte';
+	import { inUnits, ofKm } from '$lib/shown.svelte';
 	import { fixed } from '$lib/units';
 	import { fromAxle, newAxle, newRow, ofKind, toVehicle, type AxleDraft, type HistoryDraft } from './draft';
 
@@ -65,7 +65,7 @@
 		try {
 			await onsave(toVehicle(label.trim(), plate.trim(), tyre.trim(), axles, history, start), sure);
 		} catch (error) {
-			wrong = wordsOf(error);
+			wrong = inUnits(wordsOf(error));
 			if (error instanceof Refused) ({ fields, code } = error);
 		} finally {
 			busy = false;

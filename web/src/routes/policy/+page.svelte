@@ -6,7 +6,7 @@
 	import { outbox } from '$lib/outbox/outbox.svelte';
 	import Waits from '$lib/outbox/Waits.svelte';
 	import { session } from '$lib/session.svelte';
-	import { length } from '$lib/shown.svelte';
+	import { inUnits, length } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Field from '$lib/ui/Field.svelte';
@@ -50,7 +50,7 @@
 			if (kept && typed) draft = JSON.parse(kept) as PolicyDraft;
 			wrong = code = '';
 		} catch (error) {
-			wrong = wordsOf(error);
+			wrong = inUnits(wordsOf(error));
 		}
 	}
 	$effect(() => void load());
@@ -71,7 +71,7 @@
 			saved = await outbox.enter({ ...entry, to: '/api/policy', body: toBody(draft, policy.revision, id) });
 			if (saved === 'sent') await load(false);
 		} catch (error) {
-			wrong = wordsOf(error);
+			wrong = inUnits(wordsOf(error));
 			code = error instanceof Refused ? error.code : '';
 		}
 	}

@@ -47,7 +47,7 @@
 	$effect(() => {
 		ask(api.GET('/api/vehicles/{vehicle_id}', { params: { path } })).then(
 			(got) => (vehicle = got),
-			(error) => (wrong = wordsOf(error))
+			(error) => (wrong = inUnits(wordsOf(error)))
 		);
 	});
 
@@ -64,7 +64,7 @@
 			found = await ask(api.GET('/api/bearings', { params: { query } }));
 		} catch (error) {
 			found = null;
-			wrong = wordsOf(error);
+			wrong = inUnits(wordsOf(error));
 		}
 	}
 	async function keep(body: Partial<Schemas['FitIn']>, words: string) {
@@ -75,7 +75,7 @@
 			vehicle = await ask(api.POST('/api/vehicles/{vehicle_id}/bearings', { params: { path }, body: whole }));
 			kept = `${words} kept for ${hub.id}${both ? ' and its mate across the axle' : ''}.`;
 		} catch (error) {
-			wrong = wordsOf(error);
+			wrong = inUnits(wordsOf(error));
 		}
 	}
 	function keepSeal() {

@@ -156,6 +156,7 @@ def simulate_recording(
         turns_per_s=turns.mean_rate if turns else PLAYED_TURNS_PER_S,
         duration_s=PLAYED_S,
         seed=recording_id.int % 2**32,
+        coast=made["situation"] == "stand_spin",
     )
     return keep_recording(user, case_id, recording_id=recording_id, sound=encode_wav(sound), made=made)
 

@@ -159,11 +159,12 @@ class CaptureOut(Schema):
 
 
 class SpeedOut(Schema):
-    """A kind of speed that may be stated; `spun`: its words where a wheel is let go, when they differ."""
+    """A kind of speed that may be stated; `spun`: its words where a wheel is let go, when they differ; `warns` else."""
 
     key: str
     label: str
     spun: str
+    warns: str
 
 
 class LevelsOut(Schema):
@@ -251,6 +252,11 @@ def _options(name: str) -> list[dict]:
     return [{"key": key, "words": words} for key, words in table("listening/captures.toml")[name].items()]
 
 
+def _speeds() -> list[dict]:
+    rows = table("listening/captures.toml")["speeds"]
+    return [{"key": key, "spun": "", "warns": ""} | row for key, row in rows.items()]
+
+
 def _captures() -> list[dict]:
     rows = table("listening/captures.toml")
     marks = {mark["key"]: mark for mark in _marks()}
@@ -291,7 +297,7 @@ def get_reference(request: HttpRequest):
         "captures": _captures(),
         "sources": _options("sources"),
         "sensors": _options("sensors"),
-        "speeds": [{"spun": "", "key": key} | row for key, row in table("listening/captures.toml")["speeds"].items()],
+        "speeds": _speeds(),
         "levels": table("listening/captures.toml")["levels"],
         "band": {"lowest_hz": LOWEST_HZ, "narrowest": NARROWEST},
         "least_taps": LEAST_TAPS,

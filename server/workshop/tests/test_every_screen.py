@@ -138,4 +138,4 @@ class FirstSteps(BrowserTestCase):
         page.keyboard.press("Escape")
         dialog.wait_for(state="hidden")
         page.keyboard.press("r")
-        page.get_by_role("heading", name="Play at").wait_for()
+        page.get_by_role("heading", name="Rock").wait_for()

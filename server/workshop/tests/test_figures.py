@@ -63,7 +63,7 @@ class Figures(BrowserTestCase):
 
     def test_a_unit_switched_in_the_middle_of_typing(self) -> None:
         """Readings typed in millimetres stay what they were when inches are chosen before they are logged."""
-        page = self.at(f"/cases/{self.case.id}/rock?hub=A1L")
+        page = self.at(f"/cases/{self.case.id}/rock?hub=A1L&test=end_play")
         for n in (1, 2):
             page.get_by_label(f"Reading {n}").fill("0.08")
         self.units(page, "in")

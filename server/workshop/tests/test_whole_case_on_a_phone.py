@@ -111,11 +111,12 @@ class WholeCaseOnAPhone(BrowserTestCase):
         for box in page.get_by_role("checkbox").all():
             box.tap()
         done.tap()
-        expect(page.get_by_role("heading", name="Play at")).to_be_visible()
+        expect(page.get_by_role("heading", name="Rock")).to_be_visible()
 
     def measure(self, page: Page) -> None:
         """Dial readings, what moved, and a correction of it; then the spin. A reload keeps half-typed readings."""
         page.get_by_role("button", name=re.compile(r"left\W+A2L")).tap()
+        page.get_by_role("radio", name="End play by dial gauge").tap()
         page.get_by_label("Reading 1").fill("0.31")
         page.reload()
         expect(page.get_by_label("Reading 1")).to_have_value("0.31")
@@ -123,6 +124,7 @@ class WholeCaseOnAPhone(BrowserTestCase):
         page.get_by_label("Reading 3").fill("0.29")
         page.get_by_role("button", name="Log readings").tap()
         expect(page.get_by_text("mean 0.300 mm").first).to_be_visible()
+        page.get_by_role("radio", name="Rocked at 12 and 6").tap()
         page.get_by_role("radio", name="nothing moved").tap()
         expect(page.get_by_text("another answer supersedes it").first).to_be_visible()
         page.get_by_role("radio", name="hub and disc moved").tap()

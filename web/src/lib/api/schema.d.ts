@@ -1368,7 +1368,7 @@ export interface components {
         };
         /**
          * SpeedOut
-         * @description A kind of speed that may be stated; `spun`: its words where a wheel is let go, when they differ.
+         * @description A kind of speed that may be stated; `spun`: its words where a wheel is let go, when they differ; `warns` else.
          */
         SpeedOut: {
             /** Key */
@@ -1377,6 +1377,8 @@ export interface components {
             label: string;
             /** Spun */
             spun: string;
+            /** Warns */
+            warns: string;
         };
         /**
          * UnitOut

@@ -20,6 +20,11 @@
 	const along = $derived(page.url.searchParams.get('hub'));
 	const witness = $derived(session.reference?.witnesses.find((row) => row.key === page.params.kind));
 	const screen = $derived([witness?.label ?? screenOf(here), along].filter(Boolean).join(' '));
+	/** What the case comes to, for who listens to the screen: said again only when it changes. */
+	const comesTo = $derived.by(() => {
+		const decision = held.assessment?.decision;
+		return decision ? [decision.hub, decision.label].filter(Boolean).join(': ') : '';
+	});
 	const stageHref = (path: string) => `${home}/${path}${along ? `?hub=${along}` : ''}`;
 
 	// Begun once: what it fetches must not begin it again.
@@ -51,6 +56,8 @@
 		></a
 	>
 {/snippet}
+
+<p class="sr-only" role="status" aria-label="What the case comes to">{comesTo}</p>
 
 <!-- On a phone one slim bar that the thumb reaches; it slides, and the stage at hand is in sight. -->
 <nav

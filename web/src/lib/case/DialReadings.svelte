@@ -68,12 +68,9 @@
 	}}
 >
 	<h2>Dial gauge, {hub}</h2>
-	<p class="text-faded">
-		Base on the knuckle or spindle, stem parallel to the axle. Push and pull, turning a little between
-		readings.
-		{#if limits}Window: {length(limits.window_min_mm)} to {length(limits.window_max_mm)}.{/if}
-	</p>
-	<GaugePanel {hub} ontake={taken} />
+	{#if limits}<p class="text-faded">
+			Window: {length(limits.window_min_mm)} to {length(limits.window_max_mm)}.
+		</p>{/if}
 	<div class="grid grid-cols-3 gap-3">
 		{#each readings as reading, n (n)}
 			<Figure
@@ -90,6 +87,7 @@
 		<Button type="submit" look="main" disabled={held.closed}>Log readings</Button>
 		<Button look="quiet" onclick={() => readings.push(null)}>One more</Button>
 	</div>
+	<GaugePanel {hub} ontake={taken} />
 	{#if shown}<Notice>{entryWords(shown)}. Logged by {shown.person}; new readings supersede these.</Notice
 		>{/if}
 </form>

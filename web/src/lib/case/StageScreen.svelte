@@ -1,7 +1,6 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import type { Snippet } from 'svelte';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -10,7 +9,7 @@
 	import { entryWords } from './entry.svelte';
 	import HowTo from './HowTo.svelte';
 	import HubName from './HubName.svelte';
-	import { chosenHub, hubAfter } from './hub.svelte';
+	import { chosenHub, hubAfter, withHub, withIn } from './hub.svelte';
 	import HubChooser from './HubChooser.svelte';
 	import SameElsewhere from './SameElsewhere.svelte';
 	import TestEntry from './TestEntry.svelte';
@@ -20,9 +19,8 @@
 		stage: string;
 		first: string;
 		title: string;
-		children?: Snippet;
 	}
-	let { stage, first, title, children }: Props = $props();
+	let { stage, first, title }: Props = $props();
 	const held = useCase();
 	const hub = $derived(chosenHub(held));
 	const fitting = $derived(
@@ -30,9 +28,9 @@
 			(row) => row.stage === stage && held.assessment?.tests[hub]?.includes(row.key)
 		)
 	);
-	// svelte-ignore state_referenced_locally
-	let chosen = $state(first);
-	const row = $derived(fitting.find((one) => one.key === chosen) ?? fitting[0]);
+	/** Which of them stands in the address, so that a reload and a link come back to it. */
+	const asked = $derived(page.url.searchParams.get('test') ?? first);
+	const row = $derived(fitting.find((one) => one.key === asked) ?? fitting[0]);
 	const notes = $derived(
 		Object.fromEntries(
 			held.hubs.map((one) => {
@@ -41,36 +39,35 @@
 			})
 		)
 	);
-	const next = () => void goto(`${page.url.pathname}?hub=${hubAfter(held, hub)}`, { keepFocus: true });
+	const next = () => void goto(withHub(hubAfter(held, hub)), { keepFocus: true });
+	const choose = (test: string) =>
+		void goto(withIn({ hub, test }), { replaceState: true, keepFocus: true, noScroll: true });
 	$effect(() => bindKeys([{ key: 'n', label: 'Next hub', run: next }]));
 </script>
 
 <!-- On a phone the answers stand under the hubs, and what to do below them. -->
-<div class="grid gap-4 wide:grid-cols-2 wide:grid-rows-[auto_1fr] wide:gap-6">
+<div class="grid gap-4 wide:grid-cols-2 wide:gap-6">
 	<section class="grid content-start gap-3">
 		<h1>{title} <HubName {hub} /></h1>
 		<HubChooser selected={hub} {notes} />
-	</section>
-	<section class="grid content-start gap-4 wide:col-start-2 wide:row-span-2 wide:row-start-1">
-		{#if fitting.length > 1}
+		{#if row && fitting.length > 1}
 			<Choice
 				label="Which test"
 				options={fitting.map((one) => ({ key: one.key, words: one.label }))}
-				bind:value={chosen}
+				bind:value={() => row.key, choose}
 				row
 				slides
 			/>
 		{/if}
+	</section>
+	<section class="grid content-start gap-4">
 		{#if row}
 			{#key hub + row.key}<TestEntry witness={row.key} {hub} />{/key}
 			<SameElsewhere witness={row.key} />
 			<div><Button onclick={next} hotkey="n">Next hub</Button></div>
+			<HowTo {row} />
 		{:else}
 			<p class="plate">This hub’s design is not opened: it is judged from outside and replaced whole.</p>
 		{/if}
-	</section>
-	<section class="grid content-start gap-4">
-		{#if row}<HowTo {row} />{/if}
-		{@render children?.()}
 	</section>
 </div>

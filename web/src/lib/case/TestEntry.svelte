@@ -10,6 +10,7 @@
 	import { useCase } from './case.svelte';
 	import DialReadings from './DialReadings.svelte';
 	import FigureEntry from './FigureEntry.svelte';
+	import HeatRound from './HeatRound.svelte';
 
 	interface Props {
 		/** The test, as the API's table names it. */
@@ -69,7 +70,7 @@
 		(ticked = { of, words: words.includes(key) ? words.filter((word) => word !== key) : [...words, key] });
 
 	$effect(() =>
-		hotkeys && !held.closed && row
+		hotkeys && !held.closed && row && !['gauge', 'record'].includes(entry)
 			? bindKeys(
 					answers.map((one) => ({
 						key: one.hotkey ?? '',
@@ -105,17 +106,21 @@
 			</div>
 		{:else}
 			{#if rocks}
-				<Tick label="Rocked alone, without seeing what moves" bind:checked={alone} />
-				<Tick label="It clicks or knocks while it is rocked" bind:checked={clicks} />
+				<div class="grid gap-x-3 sm:grid-cols-2">
+					<Tick label="Rocked alone, without seeing what moves" bind:checked={alone} />
+					<Tick label="It clicks or knocks while it is rocked" bind:checked={clicks} />
+				</div>
 			{/if}
-			{#if entry !== 'answer'}<FigureEntry {entry} {hub} onlog={log} />{/if}
 			<Choice
 				label={hub ? `${row.label} at ${hub}` : row.label}
 				options={answers}
 				bind:value={answer}
 				onchange={choose}
 				disabled={held.closed}
+				pairs
 			/>
+			{#if entry === 'heat'}<HeatRound {onlogged} />
+			{:else if entry !== 'answer'}<FigureEntry {entry} {hub} onlog={log} />{/if}
 		{/if}
 		{#if entry === 'record' || entry === 'gauge' || entry === 'words'}
 			<div>

@@ -12,3 +12,11 @@ export const hubAfter = (held: CaseState, hub: string): string => {
 	const ids = held.hubs.map((row) => row.id);
 	return ids[(ids.indexOf(hub) + 1) % ids.length] ?? hub;
 };
+
+/** The address of this screen with something else in it, a hub or a test; what else stands in it stays. */
+export function withIn(changed: Record<string, string>): string {
+	const all = { ...Object.fromEntries(page.url.searchParams), ...changed };
+	const written = Object.entries(all).map(([key, value]) => `${key}=${encodeURIComponent(value)}`);
+	return `${page.url.pathname}?${written.join('&')}`;
+}
+export const withHub = (hub: string): string => withIn({ hub });

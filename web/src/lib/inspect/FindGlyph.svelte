@@ -10,7 +10,7 @@
 {#if glyph}
 	<svg
 		viewBox="-2 -2 100 68"
-		class="h-14 w-20 shrink-0"
+		class="h-14 w-20 shrink-0 wide:h-11 wide:w-16"
 		aria-hidden="true"
 		fill="none"
 		stroke-linecap="round"

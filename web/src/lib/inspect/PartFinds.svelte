@@ -84,7 +84,7 @@
 					aria-pressed={on}
 					disabled={held.closed}
 					onclick={() => tap(find)}
-					class="flex h-full min-h-20 w-full items-center gap-3 rounded-sm border-2 px-3 py-2 text-left disabled:opacity-60 {on
+					class="flex h-full min-h-20 w-full items-center gap-3 rounded-sm border-2 px-3 py-2 text-left disabled:opacity-60 wide:min-h-16 wide:py-1 {on
 						? 'border-blued bg-blued text-on-blued'
 						: 'border-groove bg-plate'}"
 				>

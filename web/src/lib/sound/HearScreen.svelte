@@ -1,12 +1,11 @@
 <script lang="ts">
 	import { decimal } from '$lib/numbers';
 	import { Circle, Square } from '@lucide/svelte';
-	import { untrack } from 'svelte';
+	import { untrack, type Snippet } from 'svelte';
 	import { goto } from '$app/navigation';
-	import { page } from '$app/state';
 	import { api, ask, wordsOf } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
-	import { hubAfter } from '$lib/case/hub.svelte';
+	import { hubAfter, withHub } from '$lib/case/hub.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { outbox } from '$lib/outbox/outbox.svelte';
 	import { session } from '$lib/session.svelte';
@@ -21,7 +20,7 @@
 	import LivePanel from './LivePanel.svelte';
 	import FileSorter from './FileSorter.svelte';
 	import { ACCEPTED, readable } from './files';
-	import { CABIN, Made, type Run } from './made.svelte';
+	import { CABIN, Made, whereWords, type Run } from './made.svelte';
 	import type { State, Surface } from './marks';
 	import MadeForm from './MadeForm.svelte';
 	import { inputDevices } from './microphone';
@@ -32,8 +31,11 @@
 		afterRepair?: boolean;
 		/** Called when a recording is kept for good. */
 		onkept?: () => void;
+		/** What stands above the recorder, and under how it is made: beside each other where there is room. */
+		above?: Snippet;
+		below?: Snippet;
 	}
-	let { place, afterRepair = false, onkept }: Props = $props();
+	let { place, afterRepair = false, onkept, above, below }: Props = $props();
 	const held = useCase();
 	const made = new Made(held.id);
 	// Of the case, not of this screen: to leave it ends no recording, and to come back shows how it goes.
@@ -59,6 +61,14 @@
 	const ARROWS: Record<string, string> = { ArrowUp: '↑', ArrowDown: '↓', ArrowLeft: '←', ArrowRight: '→' };
 
 	const now = $derived(capturing.now);
+	/** What the recorder does, for who listens to the screen: not the seconds, which would never end. */
+	const spoken = $derived(
+		now.state === 'recording'
+			? `Recording ${whereWords(capturing.place)}`
+			: now.state === 'kept'
+				? 'Stopped, kept and heard'
+				: ''
+	);
 	const way = $derived(made.way);
 	const where = $derived(capturing.running ? capturing.place : made.place(place));
 	const left = $derived(now.state === 'recording' ? Math.max(0, capturing.atMost - now.seconds) : 0);
@@ -132,7 +142,7 @@
 		capturing.again();
 		void held.refresh(); // not waited for: a key pressed meanwhile must not be answered by going back here
 		if (onkept) onkept();
-		else await goto(`${page.url.pathname}?hub=${hubAfter(held, place)}`, { keepFocus: true });
+		else await goto(withHub(hubAfter(held, place)), { keepFocus: true });
 	}
 
 	$effect(() =>
@@ -158,120 +168,130 @@
 	);
 </script>
 
-<div class="grid gap-4">
-	<section class="plate grid gap-4 border-l-oxide" aria-label="Recorder">
-		<p class="flex items-baseline justify-between gap-3">
-			<span class="figure">{where === CABIN ? 'Cabin' : where}</span>
-			{#if now.state === 'recording'}<span class="figure" role="timer">{decimal(now.seconds, 1)} s</span>{/if}
-			{#if now.state === 'counting'}<span class="figure" role="timer">in {now.left} …</span>{/if}
-		</p>
-		{#if way && (now.state === 'idle' || now.state === 'counting' || now.state === 'opening' || now.state === 'failed')}
-			<p class="text-lg leading-snug">{way.say}</p>
-			<p class="text-faded">{way.caution}</p>
-		{/if}
-		{#if now.state === 'recording'}
-			<LevelBar peak={now.peak} />
-			{#if capturing.unkept}<Notice level="warn"
-					>This device has no room: keep the page open until it is stopped and sent.</Notice
-				>{/if}
-			<p class="text-faded">
-				Stops by itself in {decimal(left)} s{stopDecided ? ', or when it is decided' : ''}.
-			</p>
-			{#if way?.marks.length}
-				<div class="flex flex-wrap gap-2" role="group" aria-label="What the vehicle does now">
-					{#each way.marks as row (row.key)}
-						<Button
-							look={capturing.marked === row.key ? 'main' : 'plain'}
-							hotkey={ARROWS[row.hotkey] ?? row.hotkey}
-							onclick={() => capturing.mark(row.key as State)}>{row.words}</Button
-						>
-					{/each}
-				</div>
-				<div class="flex flex-wrap gap-2" role="group" aria-label="What the road is like now">
-					{#each surfaces as row (row.key)}
-						<Button
-							look={capturing.surface === row.key ? 'main' : 'plain'}
-							hotkey={row.hotkey}
-							onclick={() => onSurface(row.key)}>{row.words}</Button
-						>
-					{/each}
-				</div>
-			{/if}
-			{#if made.speedKind === 'marks'}
-				<Button hotkey="t" onclick={() => capturing.tap()}>One turn ({capturing.tapped})</Button>
-			{/if}
-		{/if}
-		{#if capturing.running || now.state === 'idle' || now.state === 'failed'}
-			{#if made.source === 'file' && now.state !== 'recording'}
-				<label
-					class="inline-flex min-h-16 cursor-pointer items-center justify-center rounded-sm bg-blued px-4 text-lg font-semibold text-on-blued"
-				>
-					Choose one file or many
-					<input
-						type="file"
-						multiple
-						accept={ACCEPTED}
-						class="sr-only"
-						onchange={(event) => {
-							const files = [...(event.currentTarget.files ?? [])];
-							event.currentTarget.value = '';
-							void bring(files);
-						}}
-						disabled={held.closed}
-					/>
-				</label>
-				<p class="text-faded">WAV, FLAC, OGG, MP3, a phone’s AAC, a CSV log, a universal file.</p>
-			{:else}
-				<Button look="main" hotkey="Space" class="min-h-16 text-lg" onclick={toggle} disabled={held.closed}>
-					{#if now.state === 'recording'}<Square
-							class="fill-current"
-							aria-hidden="true"
-						/>Stop{:else if now.state === 'counting' || now.state === 'opening'}Call it off{:else}<Circle
-							class="fill-current"
-							aria-hidden="true"
-						/>Record {where === CABIN ? 'in the cabin' : where}{/if}
-				</Button>
+<div class={['grid content-start gap-4', above && 'wide:grid-cols-2 wide:gap-6']}>
+	<div class="grid content-start gap-4">
+		{@render above?.()}
+		<section class="plate grid gap-4 border-l-oxide" aria-label="Recorder">
+			<p class="sr-only" role="status">{spoken}</p>
+			{#if capturing.running}<p class="flex items-baseline justify-between gap-3">
+					<span class="figure">{where === CABIN ? 'Cabin' : where}</span>
+					{#if now.state === 'recording'}<span class="figure" role="timer">{decimal(now.seconds, 1)} s</span
+						>{/if}
+					{#if now.state === 'counting'}<span class="figure" role="timer">in {now.left} …</span>{/if}
+				</p>{/if}
+			{#if way && (now.state === 'idle' || now.state === 'counting' || now.state === 'opening' || now.state === 'failed')}
+				<p class="text-lg leading-snug">{way.say}</p>
+				<p class="text-faded">{way.caution}</p>
 			{/if}
 			{#if now.state === 'recording'}
-				<LivePanel {ear} />
-				<Button hotkey="+" onclick={() => capturing.extend(MORE_S)}>Ten more seconds</Button>
-			{/if}
-			{#if now.state === 'failed'}<Notice level="stop">{now.words}</Notice>{/if}
-		{:else if now.state === 'kept'}
-			{#if capturing.missing > LOST_S}
-				<Notice level="warn"
-					>The browser lost {decimal(capturing.missing, 1)} s while the screen was locked or hidden. Take it again
-					and keep this page in front.</Notice
-				>
-			{/if}
-			<QualityReport recording={held.recordings.find((row) => row.id === now.id) ?? now.recording} />
-			<div class="flex flex-wrap gap-3">
-				{#if now.recording.usable}
-					<Button look="main" hotkey="n" onclick={keep}>Keep</Button>
-					<Button hotkey="a" onclick={takeAgain}>Take again</Button>
-				{:else}
-					<Button look="main" hotkey="a" onclick={takeAgain}>Take again</Button>
-					<Button hotkey="n" onclick={keep}>Keep it all the same</Button>
+				<LevelBar peak={now.peak} />
+				{#if capturing.unkept}<Notice level="warn"
+						>This device has no room: keep the page open until it is stopped and sent.</Notice
+					>{/if}
+				<p class="text-faded">
+					Stops by itself in {decimal(left)} s{stopDecided ? ', or when it is decided' : ''}.
+				</p>
+				{#if way?.marks.length}
+					<div class="flex flex-wrap gap-2" role="group" aria-label="What the vehicle does now">
+						{#each way.marks as row (row.key)}
+							<Button
+								look={capturing.marked === row.key ? 'main' : 'plain'}
+								hotkey={ARROWS[row.hotkey] ?? row.hotkey}
+								onclick={() => capturing.mark(row.key as State)}>{row.words}</Button
+							>
+						{/each}
+					</div>
+					<div class="flex flex-wrap gap-2" role="group" aria-label="What the road is like now">
+						{#each surfaces as row (row.key)}
+							<Button
+								look={capturing.surface === row.key ? 'main' : 'plain'}
+								hotkey={row.hotkey}
+								onclick={() => onSurface(row.key)}>{row.words}</Button
+							>
+						{/each}
+					</div>
 				{/if}
-			</div>
+				{#if made.speedKind === 'marks'}
+					<Button hotkey="t" onclick={() => capturing.tap()}>One turn ({capturing.tapped})</Button>
+				{/if}
+			{/if}
+			{#if capturing.running || now.state === 'idle' || now.state === 'failed'}
+				{#if made.source === 'file' && now.state !== 'recording'}
+					<label
+						class="inline-flex min-h-16 cursor-pointer items-center justify-center rounded-sm bg-blued px-4 text-lg font-semibold text-on-blued"
+					>
+						Choose one file or many
+						<input
+							type="file"
+							multiple
+							accept={ACCEPTED}
+							class="sr-only"
+							onchange={(event) => {
+								const files = [...(event.currentTarget.files ?? [])];
+								event.currentTarget.value = '';
+								void bring(files);
+							}}
+							disabled={held.closed}
+						/>
+					</label>
+					<p class="text-faded">WAV, FLAC, OGG, MP3, a phone’s AAC, a CSV log, a universal file.</p>
+				{:else}
+					<Button look="main" hotkey="Space" class="min-h-16 text-lg" onclick={toggle} disabled={held.closed}>
+						{#if now.state === 'recording'}<Square
+								class="fill-current"
+								aria-hidden="true"
+							/>Stop{:else if now.state === 'counting' || now.state === 'opening'}Call it off{:else}<Circle
+								class="fill-current"
+								aria-hidden="true"
+							/>Record {where === CABIN ? 'in the cabin' : where}{/if}
+					</Button>
+				{/if}
+				{#if now.state === 'recording'}
+					<LivePanel {ear} />
+					<Button hotkey="+" onclick={() => capturing.extend(MORE_S)}>Ten more seconds</Button>
+				{/if}
+				{#if made.warns && !capturing.running}<Notice level="warn">{made.warns}</Notice>{/if}
+				{#if now.state === 'failed'}<Notice level="stop">{now.words}</Notice>{/if}
+			{:else if now.state === 'kept'}
+				{#if capturing.missing > LOST_S}
+					<Notice level="warn"
+						>The browser lost {decimal(capturing.missing, 1)} s while the screen was locked or hidden. Take it again
+						and keep this page in front.</Notice
+					>
+				{/if}
+				<QualityReport recording={held.recordings.find((row) => row.id === now.id) ?? now.recording} />
+				<div class="flex flex-wrap gap-3">
+					{#if now.recording.usable}
+						<Button look="main" hotkey="n" onclick={keep}>Keep</Button>
+						<Button hotkey="a" onclick={takeAgain}>Take again</Button>
+					{:else}
+						<Button look="main" hotkey="a" onclick={takeAgain}>Take again</Button>
+						<Button hotkey="n" onclick={keep}>Keep it all the same</Button>
+					{/if}
+				</div>
+			{/if}
+			<Arriving {capturing} />
+			{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
+		</section>
+		{#if many.length}
+			<FileSorter files={many} make={(hub) => made.of(hub, afterRepair)} ondone={() => (many = [])} />
 		{/if}
-		<Arriving {capturing} />
-		{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
-	</section>
-	{#if many.length}
-		<FileSorter files={many} make={(hub) => made.of(hub, afterRepair)} ondone={() => (many = [])} />
-	{/if}
-	{#if !capturing.running}<MadeForm {made} />{/if}
-	{#if made.source === 'microphone' && now.state !== 'recording'}
-		<Tick label="Count me in: three seconds before it starts" bind:checked={countIn} />
-	{/if}
-	{#if made.source === 'microphone' && now.state !== 'recording' && way?.situation !== 'road'}
-		<Tick label="Stop when it is decided: ten thousand to one" bind:checked={stopDecided} />
-	{/if}
-	{#if made.source === 'microphone' && devices.length > 1 && now.state !== 'recording'}
-		<Pick label="Input" options={devices} bind:value={device} />
-	{/if}
-	{#if made.source === 'simulated'}
-		<Pick label="The simulated pickup plays" options={conditions} bind:value={condition} />
-	{/if}
+	</div>
+	<div class="grid content-start gap-4">
+		{#if !capturing.running}<MadeForm {made} />{/if}
+		{#if made.source === 'microphone' && now.state !== 'recording'}
+			<div class="grid gap-x-4 sm:grid-cols-2">
+				<Tick label="Count me in: three seconds" bind:checked={countIn} />
+				{#if way?.situation !== 'road'}<Tick
+						label="Stop when it is decided: ten thousand to one"
+						bind:checked={stopDecided}
+					/>{/if}
+			</div>
+			{#if devices.length > 1}<Pick label="Input" options={devices} bind:value={device} />{/if}
+		{/if}
+		{#if made.source === 'simulated'}
+			<Pick label="The simulated pickup plays" options={conditions} bind:value={condition} />
+		{/if}
+		{@render below?.()}
+	</div>
 </div>

@@ -45,13 +45,13 @@
 	}
 </script>
 
-<section class="grid gap-4" aria-label="How it is made">
-	<div>
-		<p class="pb-1 text-faded">From</p>
+<section class="grid gap-3" aria-label="How it is made">
+	<div class="grid gap-1">
+		<p class="text-faded">From</p>
 		<Choice label="From" options={sources} bind:value={made.source} row />
 	</div>
-	<div>
-		<p class="pb-1 text-faded">Which test</p>
+	<div class="grid gap-1">
+		<p class="text-faded">Test</p>
 		<Choice
 			label="Which test"
 			options={ways}
@@ -59,8 +59,8 @@
 			row
 		/>
 	</div>
-	<div>
-		<p class="pb-1 text-faded">Speed of the wheel</p>
+	<div class="grid gap-1">
+		<p class="text-faded">Speed</p>
 		<Choice
 			label="Speed"
 			options={speeds}
@@ -88,8 +88,8 @@
 		</label>
 	{/if}
 	{#if wrong}<p class="text-oxide">{wrong}</p>{/if}
-	<div>
-		<p class="pb-1 text-faded">Pickup</p>
+	<div class="grid gap-1">
+		<p class="text-faded">Pickup</p>
 		<Choice label="Pickup" options={sensors} bind:value={made.sensor} row />
 	</div>
 	<Tick

@@ -43,6 +43,12 @@ export class Made {
 		return session.reference?.captures.find((row) => row.key === this.capture);
 	}
 
+	/** What the recording will not tell for want of a speed. */
+	get warns(): string {
+		const spun = this.way?.situation === 'stand_spin';
+		return spun ? '' : (session.reference?.speeds.find((row) => row.key === this.speedKind)?.warns ?? '');
+	}
+
 	/** Where it is recorded: a cabin run is of no hub. */
 	place(hub: string): string {
 		return this.way?.place === CABIN ? CABIN : hub;

@@ -44,7 +44,7 @@
 				<Button look="quiet" href="/cases/{held.id}/lift">Lift and make safe</Button>
 			</Notice>
 		{/if}
-		<HowTo {row} />
+		<HowTo {row} open />
 		{#key next.test + hub}<TestEntry witness={next.test} {hub} />{/key}
 		<div class="flex flex-wrap gap-3">
 			<Button hotkey="w" href="/cases/{held.id}">Walkround</Button>

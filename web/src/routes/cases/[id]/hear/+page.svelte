@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { decimal } from '$lib/numbers';
+	import HubName from '$lib/case/HubName.svelte';
 	import HubChooser from '$lib/case/HubChooser.svelte';
 	import { useCase } from '$lib/case/case.svelte';
 	import { chosenHub } from '$lib/case/hub.svelte';
@@ -26,24 +27,22 @@
 	);
 </script>
 
-<div class="grid gap-6 wide:grid-cols-2">
-	<section class="grid content-start gap-4">
-		<h1>Hear <span class="font-mono">{hub}</span></h1>
+<HearScreen place={hub}>
+	{#snippet above()}
+		<h1>Hear <HubName {hub} /></h1>
 		<HubChooser selected={hub} {notes} />
-		<HearScreen place={hub} />
-	</section>
-	<section class="grid content-start gap-3" aria-label="Recordings of {hub}">
-		<div class="flex flex-wrap items-center justify-between gap-3">
-			<h2>Recordings of {hub}</h2>
-			{#if standing.length}<Button href="/cases/{held.id}/bench">Listening bench</Button>{/if}
-		</div>
-		{#each here as recording (recording.id)}
-			<RecordingCard {recording} />
-		{:else}
-			<p class="plate">
-				None yet. Clip the pickup to the knuckle, turn the wheel at a steady speed, and record ten seconds. Do
-				all corners alike: the worst is found by comparison.
-			</p>
-		{/each}
-	</section>
-</div>
+	{/snippet}
+	{#snippet below()}
+		<section class="grid content-start gap-3" aria-label="Recordings of {hub}">
+			<div class="flex flex-wrap items-center justify-between gap-3">
+				<h2>Recordings of {hub}</h2>
+				{#if standing.length}<Button href="/cases/{held.id}/bench">Listening bench</Button>{/if}
+			</div>
+			{#each here as recording (recording.id)}
+				<RecordingCard {recording} />
+			{:else}
+				<p class="text-faded">None yet. Do all corners alike: the worst is found by comparison.</p>
+			{/each}
+		</section>
+	{/snippet}
+</HearScreen>

@@ -5,6 +5,7 @@
 	import { Check, Circle, TriangleAlert } from '@lucide/svelte';
 	import { useCase } from '$lib/case/case.svelte';
 	import { chosenHub } from '$lib/case/hub.svelte';
+	import HubName from '$lib/case/HubName.svelte';
 	import HubChooser from '$lib/case/HubChooser.svelte';
 	import { nextPart } from '$lib/inspect/draft';
 	import PartFinds from '$lib/inspect/PartFinds.svelte';
@@ -57,7 +58,7 @@
 {#if part && judged}
 	<div class="grid gap-6 wide:grid-cols-[2fr_3fr]">
 		<section class="grid content-start gap-4" bind:this={trail}>
-			<h1>Open and look at <span class="font-mono">{hub}</span></h1>
+			<h1>Open <HubName {hub} /></h1>
 			<div class="sm:hidden">
 				<Pick
 					label="Part {parts.indexOf(part) + 1} of {parts.length}, in the order they come off"

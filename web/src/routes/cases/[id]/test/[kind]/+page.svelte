@@ -9,7 +9,7 @@
 	import { unanswered } from '$lib/case/answers';
 	import { useCase } from '$lib/case/case.svelte';
 	import { entryWords } from '$lib/case/entry.svelte';
-	import { chosenHub, hubAfter } from '$lib/case/hub.svelte';
+	import { chosenHub, hubAfter, withHub } from '$lib/case/hub.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -35,7 +35,7 @@
 		)
 	);
 	const at = (next: string) =>
-		void goto(`${page.url.pathname}?hub=${next}`, { replaceState: true, keepFocus: true, noScroll: true });
+		void goto(withHub(next), { replaceState: true, keepFocus: true, noScroll: true });
 
 	/** The four corners one after another: an answer leads on to the next hub that has none. */
 	function onlogged() {
@@ -69,7 +69,7 @@
 				<Button hotkey="w" href="/cases/{held.id}">Walkround</Button>
 			</div>
 		</section>
-		<section><HowTo {row} /></section>
+		<section><HowTo {row} open /></section>
 	</div>
 {:else}
 	<Notice level="warn"

@@ -75,7 +75,7 @@ class Looked(unittest.TestCase):
             ({"part": "speed_ring", "finds": ["ring_good"]}, UnknownName, "part of a hub"),
             ({"part": "outer_cup", "finds": ["milky"]}, UnknownName, "find at this part"),
             ({"part": "outer_cup", "finds": []}, HematiteError, "say what was found"),
-            ({"part": "outer_cup", "finds": ["smooth", "pits"]}, HematiteError, "fine and damaged"),
+            ({"part": "outer_cup", "finds": ["smooth", "pits"]}, HematiteError, "at once"),
             ({"part": "outer_cup", "finds": "pits"}, HematiteError, "must be a list"),
         ]
         for value, kind, words in cases:

@@ -73,4 +73,7 @@ class Board(unittest.TestCase):
         self.assertEqual(waits_for([job(steps), job(set())], found=True), "do")
         for choice in UNTOUCHED:
             self.assertEqual(waits_for([Decided(choice, "hub_unit", {}, set())], found=True), "prove")
-        self.assertEqual([column.key for column in columns()], ["hear", "decide", "do", "prove"])
+        self.assertEqual(waits_for([job(set())], found=True, ordered=True), "parts")
+        self.assertEqual(waits_for([job(steps)], found=True, ordered=True), "prove")
+        self.assertEqual(waits_for([], found=True, ordered=True), "decide")
+        self.assertEqual([column.key for column in columns()], ["hear", "decide", "do", "parts", "prove"])

@@ -60,6 +60,7 @@ class CaseBrief(Schema):
     outcome: str
     decided: str
     waits: str = ""  # what an open one waits for, by the key of a column
+    ordered: str = ""  # which parts, where it waits for them
     person: str
 
 

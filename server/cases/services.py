@@ -8,7 +8,7 @@ from uuid import UUID, uuid4
 
 from django.core.paginator import Paginator
 from django.db import IntegrityError, transaction
-from django.db.models import Count, Exists, OuterRef, Prefetch, Q, QuerySet, Sum, prefetch_related_objects
+from django.db.models import Count, Exists, OuterRef, Prefetch, Q, QuerySet, Subquery, Sum, prefetch_related_objects
 from django.db.models.fields.json import KT
 from django.http import Http404
 from django.utils import timezone
@@ -17,7 +17,7 @@ from hematite.doors import one_of
 from hematite.evidence import Observation as CoreObservation
 from hematite.evidence import statements
 from hematite.evidence.complaint import read_text
-from hematite.evidence.observations import AT_HUB, CHECK, KINDS
+from hematite.evidence.observations import AT_HUB, CHECK, KINDS, PARTS, WEIGH_NOTHING
 from hematite.following import Decided, waits_for
 from hematite.proof import read_check
 from people.models import User
@@ -115,13 +115,15 @@ def _open(cases: QuerySet[Case]) -> list[Case]:
     """Return the open cases, each with what it `waits` for."""
     recorded, logged = Case.recordings.rel.related_model, Observation
     of_case = {"case": OuterRef("pk"), "withdrawn": False}
-    found = Exists(logged.objects.filter(**of_case).exclude(kind__in=("complaint", "note", "made_safe")))
+    found = Exists(logged.objects.filter(**of_case).exclude(kind__in=("complaint", *WEIGH_NOTHING)))
+    parts = logged.objects.filter(**of_case, kind=PARTS, superseded_by=None).order_by("-at").values("value")[:1]
     heard = Exists(recorded.objects.filter(**of_case))
-    rows = list(
-        cases.annotate(found=found | heard).prefetch_related(_verdicts_in_brief(), "verdicts__ticks")[:MOST_OPEN]
-    )
+    known = cases.annotate(found=found | heard, parts=Subquery(parts))
+    rows = list(known.prefetch_related(_verdicts_in_brief(), "verdicts__ticks")[:MOST_OPEN])
     for case in rows:
-        case.waits = waits_for(list(_last_decided(case)), found=case.found)
+        ordered = (case.parts or {}).get("answer") == "ordered"
+        case.ordered = str(case.parts.get("text", "")) if ordered else ""
+        case.waits = waits_for(list(_last_decided(case)), found=case.found, ordered=ordered)
     return rows
 
 

@@ -27,6 +27,7 @@ def case_brief(case: Case) -> dict:
     return {
         "decided": _decided(case),
         "waits": getattr(case, "waits", ""),
+        "ordered": getattr(case, "ordered", ""),
         "id": case.id,
         "vehicle": case.vehicle_id,
         "vehicle_label": case.vehicle.label,

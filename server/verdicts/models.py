@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from cases.models import Case, Observation
 from django.conf import settings
 from django.db import models
+from hematite.evidence.observations import WEIGH_NOTHING
 from people.models import ScopedQuerySet
 
 
@@ -37,7 +38,7 @@ class Verdict(models.Model):
 
     def news_since_decided(self, standing: Iterable[Observation]) -> bool:
         """Return whether something was found at the hub, or of the vehicle, since it was decided."""
-        own = (row for row in standing if row.hub in ("", self.hub) and row.kind not in ("note", "made_safe"))
+        own = (row for row in standing if row.hub in ("", self.hub) and row.kind not in WEIGH_NOTHING)
         return any(row.at > self.at for row in own)
 
 

@@ -6,6 +6,7 @@ from dataclasses import asdict
 from cases.models import Case
 from cases.services import standing
 from hematite.bundles.writing import vehicle_to_json
+from hematite.evidence.observations import WEIGH_NOTHING
 from hematite.policy import Policy
 from photos.services import photos_of
 
@@ -15,7 +16,7 @@ from verdicts.models import Departure
 def inputs_of(case: Case) -> dict[str, list[str]]:
     """Return the ids of the observations and usable recordings that count now."""
     return {
-        "observations": [str(row.id) for row in standing(case) if row.kind not in ("note", "made_safe")],
+        "observations": [str(row.id) for row in standing(case) if row.kind not in WEIGH_NOTHING],
         "recordings": [str(row.id) for row in case.recorded if not row.withdrawn and not row.after_repair],
     }
 

@@ -12,6 +12,7 @@ from hematite.evidence.witnesses import PASSES, UNSURE, VEHICLE, of_vehicle, out
 from hematite.inspection import Inspection, inspections, read_part
 from hematite.play import end_play, hub_movement_mm
 from hematite.vehicles import Hub, Vehicle
+from hematite.wording import wording
 
 ANSWERED = tuple(
     key
@@ -20,7 +21,9 @@ ANSWERED = tuple(
 )
 PART = "part"  # one part of an opened hub, looked at
 CHECK = "check"  # an answer to what is to be proven after a job
-KINDS = (*ANSWERED, "rock", PART, CHECK, "fault_lines", "made_safe", "note")  # fault_lines: that no recording was made
+PARTS = "parts"  # what a job waits for: ordered, or here
+WEIGH_NOTHING = ("note", "made_safe", PARTS)
+KINDS = (*ANSWERED, "rock", PART, CHECK, "fault_lines", *WEIGH_NOTHING)  # fault_lines: that no recording was made
 AT_HUB = (*(key for key in ANSWERED if not of_vehicle(key)), "rock", PART, CHECK)
 # The case format's `rock`, by where the hands were.
 ROCKED = {"12_6": "rock_12_6", "3_9": "rock_3_9", "in_out": "in_out"}
@@ -100,6 +103,8 @@ def statements(observation: Observation, vehicle: Vehicle) -> list[Statement]:
     known = vehicle.hub(observation.hub)
     if kind == PART and known is not None:
         read_part(observation.value, known)  # refused here; spoken for by the inspection as a whole
+    if kind == PARTS:
+        one_of(str(observation.value.get("answer")), wording()["parts"], "word about parts")
     if kind not in ANSWERED or _passed(observation):
         return []
     if kind == "complaint":
@@ -215,6 +220,12 @@ def words_of(observation: Observation, vehicle: Vehicle) -> str:
     if observation.kind == PART and hub is not None:
         return read_part(observation.value, hub).words
     said = statements(observation, vehicle)
+    if observation.kind == PARTS:
+        return ": ".join(filter(None, (wording()["parts"][observation.value["answer"]], _text(observation))))
     if observation.kind == "complaint":
         return "; ".join(words_for(one.witness)[name] for one in said for name in one.shares)
     return "; ".join(one.words for one in said)
+
+
+def _text(observation: Observation) -> str:
+    return str(observation.value.get("text") or "").strip()

@@ -38,8 +38,10 @@ def columns() -> tuple[Waiting, ...]:
     return tuple(Waiting(key, **row) for key, row in table("following/waiting.toml").items())
 
 
-def waits_for(decided: Sequence[Decided], *, found: bool) -> str:
-    """Return the key of what a case waits for; `found`: whether anything was recorded or logged."""
+def waits_for(decided: Sequence[Decided], *, found: bool, ordered: bool = False) -> str:
+    """Return the key of what a case waits for; `found`: whether anything was recorded or logged, `ordered`: parts."""
     if not decided:
         return "decide" if found else "hear"
-    return "prove" if all(one.done for one in decided) else "do"
+    if all(one.done for one in decided):
+        return "prove"
+    return "parts" if ordered else "do"

@@ -138,6 +138,11 @@ class Yard(WorkshopTestCase):
         decided = {"hub": "A1L", "choice": "replace_unit", "reason": "worn"}
         verdict = self.send(f"cases/{self.case.id}/verdicts", decided).json()["id"]
         said.append(waits())
+        self.observe("", "parts", {"answer": "ordered", "text": "unit, new axle nut"})
+        said.append(waits())
+        self.assertEqual(self.client.get("/api/yard").json()["open_cases"][0]["ordered"], "unit, new axle nut")
+        self.observe("", "parts", {"answer": "here"}, supersedes=str(Observation.objects.get(kind="parts").id))
+        self.assertEqual((waits(), self.observe("", "parts", {"answer": "soon"}).status_code), ("do", 422))
         for step in self.client.get(f"/api/cases/{self.case.id}/job").json()["steps"]:
             tick = {"id": str(uuid.uuid4()), "verdict": verdict, "step": step["id"], "done": True}
             self.send(f"cases/{self.case.id}/job/ticks", tick)

@@ -1889,6 +1889,11 @@ export interface components {
              * @default
              */
             waits: string;
+            /**
+             * Ordered
+             * @default
+             */
+            ordered: string;
             /** Person */
             person: string;
         };
@@ -2009,6 +2014,11 @@ export interface components {
              * @default
              */
             waits: string;
+            /**
+             * Ordered
+             * @default
+             */
+            ordered: string;
             /** Person */
             person: string;
             /** State */

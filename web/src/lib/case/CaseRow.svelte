@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { Gavel } from '@lucide/svelte';
+	import { Gavel, Package } from '@lucide/svelte';
 	import type { Schemas } from '$lib/api/client';
 	import { day } from '$lib/dates';
 
@@ -18,6 +18,9 @@
 		{#if !own}<span class="block">{row.closed_at ? row.outcome : complaint}</span>{/if}
 		{#if row.decided && (own || !row.closed_at)}<span class="flex items-center gap-2 font-semibold"
 				><Gavel class="size-5 shrink-0 text-faded" aria-hidden="true" /><span>{row.decided}</span></span
+			>{/if}
+		{#if row.waits === 'parts' && row.ordered}<span class="flex items-center gap-2"
+				><Package class="size-5 shrink-0 text-faded" aria-hidden="true" />{row.ordered}</span
 			>{/if}
 		{#if own && row.outcome}<span class="block text-faded">{row.outcome}</span>{/if}
 	</a>

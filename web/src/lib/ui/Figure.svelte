@@ -116,7 +116,7 @@
 			value={text}
 			oninput={taken}
 			oninvalid={invalid}
-			onblur={() => (refused = '')}
+			onfocus={() => (refused = '')}
 			aria-invalid={shownWrong && !refused ? 'true' : undefined}
 			aria-describedby="{id}-unit {id}-said"
 			class={big ? 'min-h-16 font-mono text-2xl max-sm:px-2 sm:text-3xl' : ''}

@@ -9,6 +9,7 @@
 	import { inUnits, torque } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
+	import PartsPlate from '$lib/case/PartsPlate.svelte';
 	import Tick from '$lib/ui/Tick.svelte';
 	import NutSum from './NutSum.svelte';
 	import ShimSum from './ShimSum.svelte';
@@ -66,6 +67,7 @@
 			<h1><HubName hub={job.verdict.hub} />: {job.verdict.choice_label}</h1>
 			<p class="text-faded">{left ? `${left} of ${steps.length} steps left` : 'All steps done'}</p>
 		</div>
+		{#if left}<PartsPlate />{/if}
 		<ol class="grid gap-3">
 			{#each steps as step, n (step.id)}
 				<li class="plate grid gap-2 {step.done ? '' : 'border-l-blued'}">

@@ -70,6 +70,7 @@ class VehicleChange(VehicleIn):
 
     change: UUID = Field(default_factory=uuid4)
     revision: int
+    after: UUID | None = None  # the person's own change, still on its way, that this one was made on top of
     set_aside: bool = False
 
 

@@ -26,6 +26,7 @@ class PolicyIn(Schema):
 
     change: UUID = Field(default_factory=uuid4)
     revision: int
+    after: UUID | None = None  # the person's own change, still on its way, that this one was made on top of
     schools: dict[str, str] = {}
     limits: dict[str, LimitIn] = {}
     prices: PricesIn = PricesIn()

@@ -28,14 +28,15 @@ def change_policy(user: User, data: dict) -> WorkshopPolicy:
     """Put a whole policy in the place of the old; the core refuses what cannot be.
 
     `revision` is that of the policy as it was seen: if somebody else changed it meanwhile nothing of theirs is lost.
+    `after`: the person's own change, still on its way, that it was made on top of.
     """
-    kept = {name: value for name, value in data.items() if name not in ("revision", "change")}
+    kept = {name: value for name, value in data.items() if name not in ("revision", "change", "after")}
     read_policy(kept)
     first = {"data": {}, "changed_by": user}
     row, _ = WorkshopPolicy.objects.select_for_update().get_or_create(workshop_id=user.workshop_id, defaults=first)
     if row.change == data["change"]:
         return row
-    if row.revision != data["revision"]:
+    if row.revision != data["revision"] and row.change != data["after"]:
         words = f"{row.changed_by.shown_name} changed the workshop’s ways meanwhile. Look at them as they are now."
         raise Refusal("changed_meanwhile", words)
     row.data, row.changed_by, row.revision, row.change = kept, user, row.revision + 1, data["change"]

@@ -90,6 +90,18 @@ class Vehicles(WorkshopTestCase):
         kept = self.client.get(f"/api/vehicles/{self.vehicle.id}").json()["axles"][0]["hubs"][0]
         self.assertIn("L44649/L44610", [row["designation"] for row in kept["bearings"]])
 
+    def test_a_correction_on_top_of_one_that_still_waited_is_taken(self) -> None:
+        """But not once a bearing was fitted in between: that is another change."""
+        seen = self.client.get(f"/api/vehicles/{self.vehicle.id}").json()["revision"]
+        one, later = str(uuid.uuid4()), vehicle_data() | {"tyre": "205/55 R16"}
+        self.assertEqual(self.correct(vehicle_data(), revision=seen, change=one).status_code, 200)
+        fit = {"hub": "A1L", "designation": "L44649/L44610", "row": "other", "both_sides": False}
+        self.send(f"vehicles/{self.vehicle.id}/bearings", fit)
+        self.assertEqual(self.correct(later, revision=seen, after=one).status_code, 409)
+        seen, two = self.client.get(f"/api/vehicles/{self.vehicle.id}").json()["revision"], str(uuid.uuid4())
+        self.assertEqual(self.correct(vehicle_data(), revision=seen, change=two).status_code, 200)
+        self.assertEqual(self.correct(later, revision=seen, after=two).json()["tyre"], "205/55 R16")
+
     def test_another_design_asks_first_and_leaves_the_case_readable(self) -> None:
         """What was logged of a part that the new design has not is set aside, said so, and counts no more."""
         self.observe("A1L", "part", {"part": "unit", "finds": ["blue"]})

@@ -1,5 +1,7 @@
 """A workshop's policy: kept whole, refused in words, used by every judgement, and never another workshop's."""
 
+from uuid import uuid4
+
 from cases.services import open_case
 from garage.services import add_vehicle
 from workshop.tests.people import WorkshopTestCase, vehicle_data
@@ -23,6 +25,16 @@ class Policy(WorkshopTestCase):
         self.assertIn("ours", late.json()["message"])
         policy = self.client.get("/api/policy").json()
         self.assertEqual([s["chosen"] for s in policy["schools"] if s["key"] == "sides"], ["both"])
+
+    def test_two_changes_of_one_person_that_waited_both_arrive(self) -> None:
+        """The second says on which it was made; where another's came between, it is refused like any other."""
+        seen = self.client.get("/api/policy").json()["revision"]
+        one, two = str(uuid4()), str(uuid4())
+        self.put(revision=seen, change=one, schools={"sides": "both"})
+        later = {"revision": seen, "change": two, "after": one, "schools": {"sides": "one"}}
+        self.assertEqual(self.put(**later).status_code, 200)
+        self.put(schools={"sides": "both"})
+        self.assertEqual(self.put(**later | {"change": str(uuid4())}).status_code, 409)
 
     def test_defaults_are_marked_as_examples(self) -> None:
         """Nobody entered anything: ten differences at their first option, every figure an example."""

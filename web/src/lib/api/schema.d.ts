@@ -1083,6 +1083,8 @@ export interface components {
             change?: string;
             /** Revision */
             revision: number;
+            /** After */
+            after?: string | null;
             /**
              * Schools
              * @default {}
@@ -1779,6 +1781,8 @@ export interface components {
             change?: string;
             /** Revision */
             revision: number;
+            /** After */
+            after?: string | null;
             /**
              * Set Aside
              * @default false

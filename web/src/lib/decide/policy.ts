@@ -33,10 +33,16 @@ export const unfinished = (draft: PolicyDraft): string =>
 		: '';
 
 /** The body to send: empty fields go back to their defaults. */
-export function toBody(draft: PolicyDraft, revision: number, change: string): Schemas['PolicyIn'] {
+export function toBody(
+	draft: PolicyDraft,
+	revision: number,
+	change: string,
+	after: string | null = null
+): Schemas['PolicyIn'] {
 	return {
 		change,
 		revision,
+		after,
 		schools: draft.schools,
 		limits: Object.fromEntries(
 			Object.entries(draft.limits).flatMap(([design, { least, most, source }]) =>

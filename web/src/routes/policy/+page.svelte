@@ -68,7 +68,9 @@
 		try {
 			const id = crypto.randomUUID();
 			const entry = { id, caseId: '', label: 'The workshop’s ways', kind: 'write', method: 'PUT' } as const;
-			saved = await outbox.enter({ ...entry, to: '/api/policy', body: toBody(draft, policy.revision, id) });
+			const to = '/api/policy';
+			const after = outbox.writes(to).at(-1)?.id;
+			saved = await outbox.enter({ ...entry, to, body: toBody(draft, policy.revision, id, after) });
 			if (saved === 'sent') await load(false);
 		} catch (error) {
 			wrong = inUnits(wordsOf(error));

@@ -69,8 +69,9 @@
 
 	async function save(data: Schemas['VehicleIn'], set_aside: boolean) {
 		const id = crypto.randomUUID();
-		const body = { ...data, change: id, revision: vehicle?.revision ?? 0, set_aside };
 		const [to, label] = [`/api/vehicles/${path.vehicle_id}`, `The correction of ${data.label}`];
+		const after = outbox.writes(to).at(-1)?.id ?? null;
+		const body = { ...data, change: id, revision: vehicle?.revision ?? 0, after, set_aside };
 		await outbox.enter({ id, caseId: '', label, kind: 'write', method: 'PUT', to, body });
 		editing = false;
 		await load(path.vehicle_id);

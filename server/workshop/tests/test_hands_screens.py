@@ -49,10 +49,10 @@ class Hands(BrowserTestCase):
         tests = page.get_by_role("list", name="Tests at A1L")
         expect(tests).to_contain_text("not yet")
         tests.get_by_role("link", name=re.compile("Spun by hand")).click()
-        for hub, key in (("A1L", "c"), ("A1R", "a"), ("A2L", "a"), ("A2R", "a")):
+        for hub, key in (("A1L", "u"), ("A1R", "f"), ("A2R", "f"), ("A2L", "f")):
             expect(page.get_by_role("radiogroup", name=f"Spun by hand: how it feels at {hub}")).to_be_visible()
             page.keyboard.press(key)
-        expect(page.get_by_role("button", name=re.compile("A2R.*free"))).to_be_visible()
+        expect(page.get_by_role("button", name=re.compile("A2L.*free"))).to_be_visible()
         self.all_sent(page)
         self.assertEqual(self.answers("spin"), {"A1L": "rumbles", "A1R": "free", "A2L": "free", "A2R": "free"})
         page.keyboard.press("w")

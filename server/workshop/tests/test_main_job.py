@@ -54,7 +54,7 @@ class MainJob(BrowserTestCase):
         page.get_by_role("heading", name="Hear").wait_for()
         page.get_by_role("button", name=re.compile("A1L")).click()
         self.set_up_recorder(page)
-        for seed, hub in enumerate(("A1L", "A1R", "A2L", "A2R"), 1):
+        for seed, hub in enumerate(("A1L", "A1R", "A2R", "A2L"), 1):
             page.get_by_role("heading", name=re.compile(f"Hear.*{hub}")).wait_for()
             self.record(page, hub, "outer_race" if hub == CULPRIT else "sound", seed=seed)
             page.get_by_role("button", name="Keep", exact=True).click()

@@ -53,13 +53,20 @@ class WholeCaseOnAPhone(BrowserTestCase):
         page.get_by_label("What the driver says").fill("Growl from 60 up")
         page.get_by_role("button", name="Open a case").tap()
         page.wait_for_url("**/cases/*")
-        for stage, odd, others in (("Rock", "hub and disc moved", "nothing moved"), ("Spin", "rumbles", "free, even")):
+        # Both ways at a wheel, then the next wheel: the screen leads round, and what is left is the same.
+        for stage, odd, others in (
+            ("Rock", ("hub and disc moved", "nothing moved"), ("nothing moved", "nothing moved")),
+            ("Spin", ("rumbles",), ("free, even",)),
+        ):
             page.get_by_role("link", name=stage, exact=True).tap()
             page.wait_for_url(f"**/{stage.lower()}*")
             page.get_by_role("button", name="A1L").tap()
-            page.get_by_role("radio", name=odd).tap()
-            page.get_by_role("button", name="A1R").tap()
-            page.get_by_role("radio", name=others).tap()
+            for hub, answers in (("A1L", odd), ("A1R", others)):
+                expect(page.get_by_role("heading", name=stage)).to_contain_text(hub)
+                for n, answer in enumerate(answers):
+                    if n:
+                        expect(page.get_by_role("radio", name="Rocked at 3 and 9")).to_be_checked()
+                    page.get_by_role("radio", name=answer).tap()
             page.get_by_role("button", name="The same at the other 2").tap()
             expect(page.get_by_role("button", name="The same at")).to_have_count(0)
         for hub in ("A1L", "A1R"):
@@ -126,12 +133,14 @@ class WholeCaseOnAPhone(BrowserTestCase):
         expect(page.get_by_text("mean 0.300 mm").first).to_be_visible()
         page.get_by_role("radio", name="Rocked at 12 and 6").tap()
         page.get_by_role("radio", name="nothing moved").tap()
+        expect(page.get_by_role("radio", name="Rocked at 3 and 9")).to_be_checked()  # the same wheel, the other way
+        page.get_by_role("radio", name="Rocked at 12 and 6").tap()
         expect(page.get_by_text("another answer supersedes it").first).to_be_visible()
         page.get_by_role("radio", name="hub and disc moved").tap()
         self.go(page, "Spin", "Spin")
         page.get_by_role("button", name=re.compile(r"left\W+A2L")).tap()
         page.get_by_role("radio", name="free, even and quiet").tap()
-        expect(page.get_by_text("Logged by")).to_be_visible()
+        expect(page.get_by_role("heading", name="Spin")).not_to_contain_text("A2L")  # on to the next wheel
         rock = Observation.objects.filter(kind="rock_12_6").order_by("at")
         self.assertEqual([row.value["answer"] for row in rock], ["nothing", "hub"])
         self.assertEqual(rock[1].supersedes_id, rock[0].id)

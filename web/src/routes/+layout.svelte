@@ -49,8 +49,8 @@
 <svelte:window onkeydown={press} />
 
 <header class="bg-[#22292d] text-[#eef2f4] print:hidden">
-	<div class="mx-auto flex max-w-[78rem] items-center gap-x-2 px-3 sm:py-1">
-		<a href="/" class="flex min-h-12 items-center gap-2 pr-3 text-xl font-bold">
+	<div class="mx-auto flex max-w-[78rem] items-center gap-x-2 px-3 max-sm:h-[47px] sm:py-1">
+		<a href="/" class="flex min-h-12 items-center gap-2 pr-3 text-xl font-bold max-sm:min-h-[48px]">
 			<img src="/icon.svg" alt="" class="size-8" /><span class="max-sm:sr-only">Hematite</span>
 		</a>
 		{#if session.person}<span class="hidden grow text-[#c5cfd4] sm:block">{session.person.workshop}</span
@@ -63,7 +63,7 @@
 			{/if}
 			<button
 				type="button"
-				class="grid size-12 place-items-center"
+				class="grid size-12 place-items-center max-sm:size-[48px]"
 				aria-label="{lightWords} (key i)"
 				title="{lightWords} (i)"
 				onclick={() => session.toggleLight()}
@@ -73,21 +73,21 @@
 			{#if session.person}
 				<a
 					href="/policy"
-					class="grid size-12 place-items-center"
+					class="grid size-12 place-items-center max-sm:size-[48px]"
 					aria-label="The workshop’s ways (key z)"
 					title="The workshop’s ways (z)"><Wrench aria-hidden="true" /></a
 				>
 				<UnitSwitch />
 				<button
 					type="button"
-					class="grid size-12 place-items-center"
+					class="grid size-12 place-items-center max-sm:size-[48px]"
 					aria-label="Keys (key ?)"
 					title="Keys (?)"
 					onclick={() => (help = true)}><Keyboard aria-hidden="true" /></button
 				>
 				<button
 					type="button"
-					class="grid size-12 place-items-center"
+					class="grid size-12 place-items-center max-sm:size-[48px]"
 					aria-label="Sign out {session.person.name}"
 					title="Sign out {session.person.name}"
 					onclick={signOut}><LogOut aria-hidden="true" /></button

@@ -49,7 +49,7 @@
 		aria-current={here === href.split('?')[0] || (here === `${home}/bench` && label === 'Hear')
 			? 'page'
 			: undefined}
-		class="flex min-h-12 min-w-12 shrink-0 items-center justify-center gap-2 px-3 aria-[current]:bg-blued aria-[current]:text-on-blued sm:px-3 wide:border-b-2 wide:border-groove"
+		class="flex min-h-12 min-w-12 shrink-0 items-center justify-center gap-2 px-3 aria-[current]:bg-blued aria-[current]:text-on-blued max-wide:min-h-[48px] sm:px-3 wide:border-b-2 wide:border-groove"
 		>{label}<kbd
 			class="hidden rounded-xs border border-current/40 px-1 font-mono sm:inline"
 			aria-hidden="true">{key}</kbd
@@ -61,7 +61,7 @@
 
 <!-- On a phone one slim bar that the thumb reaches; it slides, and the stage at hand is in sight. -->
 <nav
-	class="flex max-wide:fixed max-wide:inset-x-0 max-wide:bottom-0 max-wide:z-30 max-wide:overflow-x-auto max-wide:border-t max-wide:border-groove max-wide:bg-steel wide:pb-4 print:hidden"
+	class="flex max-wide:fixed max-wide:inset-x-0 max-wide:bottom-0 max-wide:z-30 max-wide:overflow-x-auto max-wide:bg-steel max-wide:shadow-[0_-1px_0_var(--groove)] wide:pb-4 print:hidden"
 	aria-label="Stages of the work"
 	{@attach (bar) => {
 		void here; // again on every stage

@@ -2,37 +2,39 @@
 	import Button from '$lib/ui/Button.svelte';
 	import { useCase } from './case.svelte';
 
-	/** What was said last of a test, said of every hub that has no answer yet: in one tap, once somebody looked at all. */
-	let { witness }: { witness: string } = $props();
+	/** What was said last of tests, said of every hub that has no answer yet: in one tap, once somebody looked at all. */
+	let { witnesses }: { witnesses: string[] } = $props();
 	const held = useCase();
 	/** Whose answer is words alone: figures are each hub's own. */
 	const PLAIN = ['answer', 'how'];
-	const last = $derived(
-		held.detail?.observations
-			.filter((row) => row.kind === witness && row.hub && !row.job && !row.superseded && !row.withdrawn)
-			.at(-1)
-	);
-	const open = $derived(
-		held.hubs.filter(
-			(hub) =>
-				held.assessment?.tests[hub.id]?.includes(witness) &&
-				!held.standing(hub.id, witness) &&
-				!held.saidHere(hub.id, witness)
+	const said = $derived(
+		(held.detail?.observations ?? []).filter(
+			(row) => witnesses.includes(row.kind) && row.hub && !row.job && !row.superseded && !row.withdrawn
 		)
 	);
-	const plain = $derived(last && Object.keys(last.value).every((key) => PLAIN.includes(key)));
+	/** All of it at the hub that was answered last. */
+	const last = $derived(
+		said.filter(
+			(row) => row.hub === said.at(-1)?.hub && Object.keys(row.value).every((key) => PLAIN.includes(key))
+		)
+	);
+	const lacks = (hub: string, kind: string) =>
+		held.assessment?.tests[hub]?.includes(kind) && !held.standing(hub, kind) && !held.saidHere(hub, kind);
+	const open = $derived(held.hubs.filter((hub) => last.some((row) => lacks(hub.id, row.kind))));
+	const words = $derived([...new Set(last.map((row) => row.words))].join('; '));
 
 	async function say() {
-		if (!last) return;
-		const { value, words } = last;
-		for (const hub of open) await held.observe(hub.id, witness, value, `${hub.id}: ${words}`);
+		const [hubs, rows] = [open, last];
+		for (const hub of hubs)
+			for (const { kind, value, words } of rows)
+				if (lacks(hub.id, kind)) await held.observe(hub.id, kind, value, `${hub.id}: ${words}`);
 	}
 </script>
 
-{#if last && plain && open.length && !held.closed}
+{#if open.length && !held.closed}
 	<div>
 		<Button onclick={say}
-			>{open.length === 1 ? `The same at ${open[0]?.words}` : `The same at the other ${open.length}`}: {last.words}</Button
+			>{open.length === 1 ? `The same at ${open[0]?.words}` : `The same at the other ${open.length}`}: {words}</Button
 		>
 	</div>
 {/if}

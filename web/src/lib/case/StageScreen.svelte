@@ -5,22 +5,23 @@
 	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
+	import { unanswered } from './answers';
 	import { useCase } from './case.svelte';
 	import { entryWords } from './entry.svelte';
 	import HowTo from './HowTo.svelte';
 	import HubName from './HubName.svelte';
-	import { chosenHub, hubAfter, withHub, withIn } from './hub.svelte';
+	import { chosenHub, hubAfter, walked, withHub, withIn } from './hub.svelte';
 	import HubChooser from './HubChooser.svelte';
 	import SameElsewhere from './SameElsewhere.svelte';
 	import TestEntry from './TestEntry.svelte';
 
 	interface Props {
-		/** The stage whose tests are entered here, and the one to begin with. */
 		stage: string;
-		first: string;
+		/** The tests that are done at every wheel before the next one, in their order. */
+		round: [string, ...string[]];
 		title: string;
 	}
-	let { stage, first, title }: Props = $props();
+	let { stage, round, title }: Props = $props();
 	const held = useCase();
 	const hub = $derived(chosenHub(held));
 	const fitting = $derived(
@@ -29,12 +30,12 @@
 		)
 	);
 	/** Which of them stands in the address, so that a reload and a link come back to it. */
-	const asked = $derived(page.url.searchParams.get('test') ?? first);
+	const asked = $derived(page.url.searchParams.get('test') ?? round[0]);
 	const row = $derived(fitting.find((one) => one.key === asked) ?? fitting[0]);
 	const notes = $derived(
 		Object.fromEntries(
 			held.hubs.map((one) => {
-				const kind = row?.key ?? first;
+				const kind = row?.key ?? round[0];
 				return [one.id, held.saidHere(one.id, kind) ?? entryWords(held.standing(one.id, kind)) ?? 'not yet'];
 			})
 		)
@@ -42,6 +43,19 @@
 	const next = () => void goto(withHub(hubAfter(held, hub)), { keepFocus: true });
 	const choose = (test: string) =>
 		void goto(withIn({ hub, test }), { replaceState: true, keepFocus: true, noScroll: true });
+	/** Round the vehicle as one walks: what is done at every wheel is answered at this one, then at the next without it. */
+	function lead() {
+		if (!row || !round.includes(row.key)) return;
+		const due = (at: string) =>
+			round.find(
+				(kind) =>
+					held.assessment?.tests[at]?.includes(kind) && !held.standing(at, kind) && !held.saidHere(at, kind)
+			);
+		const here = due(hub);
+		const to = here ? hub : unanswered(walked(held.hubs), hub, (at) => !due(at));
+		const test = here ?? (to ? due(to) : undefined);
+		if (to && test) void goto(withIn({ hub: to, test }), { keepFocus: true, noScroll: true });
+	}
 	$effect(() => bindKeys([{ key: 'n', label: 'Next hub', run: next }]));
 </script>
 
@@ -62,8 +76,8 @@
 	</section>
 	<section class="grid content-start gap-4">
 		{#if row}
-			{#key hub + row.key}<TestEntry witness={row.key} {hub} />{/key}
-			<SameElsewhere witness={row.key} />
+			{#key hub + row.key}<TestEntry witness={row.key} {hub} onlogged={lead} />{/key}
+			<SameElsewhere witnesses={round.includes(row.key) ? round : [row.key]} />
 			<div><Button onclick={next} hotkey="n">Next hub</Button></div>
 			<HowTo {row} />
 		{:else}

@@ -1,5 +1,5 @@
 import { describe, expect, it, vi } from 'vitest';
-import { answersOf, testHref, unanswered, type Witness } from './answers';
+import { answersOf, lettersFor, testHref, unanswered, type Witness } from './answers';
 import { stages } from './stages';
 
 vi.mock('$lib/session.svelte', () => ({
@@ -20,6 +20,18 @@ describe('answers', () => {
 		const keys = found.map((answer) => answer.hotkey ?? '');
 		expect(keys.filter((key) => taken.has(key) || !key || /\d/.test(key))).toEqual([]);
 		expect(new Set(keys).size).toBe(keys.length);
+	});
+
+	it('have the first letter of their words for a key where that is free, else another of their letters', () => {
+		expect(lettersFor(['free, even', 'drags', 'rumbles', 'clicks', 'crunches', 'hollow'])).toEqual([
+			'f',
+			'a',
+			'u',
+			'c',
+			'e',
+			'b'
+		]);
+		expect(lettersFor(['aa', 'ab', 'ac'], ['a', 'b'])).toEqual(['a', 'b', undefined]);
 	});
 
 	it('lead to the screen made for the act', () => {

@@ -3,8 +3,27 @@ import { session } from '$lib/session.svelte';
 
 export type Witness = Schemas['WitnessTable'];
 
-/** Free single keys for answers, in the order they stand on the screen; stages and hubs have theirs. */
-export const KEYS = ['a', 'b', 'c', 'e', 'f', 'j', 'k', 'm', 'q', 't', 'u', 'x'];
+/** Free single keys for answers; stages and hubs have theirs, and the two that weigh nothing always the last two. */
+const FREE = ['a', 'b', 'c', 'e', 'f', 'j', 'k', 'm', 't', 'u', 'q', 'x'];
+const PASSES = 2;
+
+/** A key for each of some words: its first letter where that is free, else another of its letters, else any that is left. */
+export function lettersFor(words: string[], free = FREE): (string | undefined)[] {
+	const found: (string | undefined)[] = words.map(() => undefined);
+	const left = new Set(free);
+	const give = (n: number, letter: string | undefined) => {
+		if (letter && !found[n] && left.delete(letter)) found[n] = letter;
+	};
+	words.forEach((word, n) => give(n, word[0]?.toLowerCase()));
+	words.forEach((word, n) => {
+		give(
+			n,
+			[...word.toLowerCase()].find((letter) => left.has(letter))
+		);
+	});
+	words.forEach((_, n) => give(n, [...left][0]));
+	return found;
+}
 
 export interface Answer {
 	key: string;
@@ -13,8 +32,14 @@ export interface Answer {
 }
 
 /** The answers of a test with the keys that give them; the two that weigh nothing stand last. */
-export const answersOf = (witness: Witness, passes: Schemas['OptionOut'][]): Answer[] =>
-	[...witness.options, ...passes].map((option, n) => ({ ...option, hotkey: KEYS[n] }));
+export function answersOf(witness: Witness, passes: Schemas['OptionOut'][]): Answer[] {
+	const own = lettersFor(
+		witness.options.map((option) => option.words),
+		FREE.slice(0, -PASSES)
+	);
+	const keys = [...own, ...FREE.slice(-PASSES)];
+	return [...witness.options, ...passes].map((option, n) => ({ ...option, hotkey: keys[n] }));
+}
 
 /** Where a test is entered: recordings and opened hubs have screens of their own. */
 export function testHref(caseId: string, witness: string, hub: string | null | undefined): string {

@@ -8,10 +8,18 @@ export function chosenHub(held: CaseState, lead?: string | null): string {
 	return lead ?? held.assessment?.next_test.hub ?? held.hubs[0]?.id ?? '';
 }
 
-export const hubAfter = (held: CaseState, hub: string): string => {
-	const ids = held.hubs.map((row) => row.id);
+/** The hubs as one walks round the vehicle: across the front, down the right side and up the left one. */
+export function walked(hubs: { id: string; side: string }[]): string[] {
+	const of = (side: string) => hubs.filter((hub) => hub.side === side).map((hub) => hub.id);
+	const round = [...of('right'), ...of('centre'), ...of('left').reverse()];
+	const start = Math.max(round.indexOf(hubs[0]?.id ?? ''), 0);
+	return [...round.slice(start), ...round.slice(0, start)];
+}
+
+export function hubAfter(held: CaseState, hub: string): string {
+	const ids = walked(held.hubs);
 	return ids[(ids.indexOf(hub) + 1) % ids.length] ?? hub;
-};
+}
 
 /** The address of this screen with something else in it, a hub or a test; what else stands in it stays. */
 export function withIn(changed: Record<string, string>): string {

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { Schemas } from '$lib/api/client';
-	import { KEYS } from '$lib/case/answers';
+	import { lettersFor } from '$lib/case/answers';
 	import { useCase } from '$lib/case/case.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { session } from '$lib/session.svelte';
@@ -50,6 +50,7 @@
 		else localStorage.setItem(draftKey, JSON.stringify({ finds: chosen, note }));
 	});
 
+	const keys = $derived(lettersFor(possible.map((find) => find.label)));
 	const tap = (find: Schemas['FindOut']) => (chosen = tapped(chosen, find));
 	async function log() {
 		const own = part.key; // what is judged anew meanwhile may already show the next part
@@ -64,8 +65,8 @@
 	}
 	$effect(() =>
 		bindKeys([
-			...possible.slice(0, KEYS.length).map((find, n) => ({
-				key: KEYS[n] ?? '',
+			...possible.map((find, n) => ({
+				key: keys[n] ?? '',
 				label: `${part.label}: ${find.label}`,
 				run: () => void tap(find)
 			})),
@@ -93,8 +94,8 @@
 						><b>{find.label}</b>{#if on}<span class="block pt-1">{find.means}</span
 							>{/if}{#if on && find.damage}<span class="block pt-1 opacity-80">{find.damage}</span>{/if}</span
 					>
-					{#if KEYS[n]}<kbd class="rounded-xs border border-current/50 px-1.5 font-mono" aria-hidden="true"
-							>{KEYS[n]}</kbd
+					{#if keys[n]}<kbd class="rounded-xs border border-current/50 px-1.5 font-mono" aria-hidden="true"
+							>{keys[n]}</kbd
 						>{/if}
 				</button>
 			</li>

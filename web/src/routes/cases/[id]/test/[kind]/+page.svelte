@@ -9,7 +9,7 @@
 	import { unanswered } from '$lib/case/answers';
 	import { useCase } from '$lib/case/case.svelte';
 	import { entryWords } from '$lib/case/entry.svelte';
-	import { chosenHub, hubAfter, withHub } from '$lib/case/hub.svelte';
+	import { chosenHub, hubAfter, walked, withHub } from '$lib/case/hub.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -19,9 +19,7 @@
 	const kind = $derived(page.params.kind ?? '');
 	const row = $derived(session.reference?.witnesses.find((one) => one.key === kind));
 	const whole = $derived(row?.place === 'vehicle');
-	const fitting = $derived(
-		held.hubs.map((one) => one.id).filter((id) => held.assessment?.tests[id]?.includes(kind))
-	);
+	const fitting = $derived(walked(held.hubs).filter((id) => held.assessment?.tests[id]?.includes(kind)));
 	const asked = $derived(chosenHub(held));
 	const hub = $derived(whole ? '' : fitting.includes(asked) ? asked : (fitting[0] ?? ''));
 	const notes = $derived(
@@ -60,7 +58,7 @@
 		<section class="grid content-start gap-4 wide:col-start-2 wide:row-span-2 wide:row-start-1">
 			{#if whole || hub}
 				{#key hub + kind}<TestEntry witness={kind} {hub} {onlogged} />{/key}
-				{#if !whole}<SameElsewhere witness={kind} />{/if}
+				{#if !whole}<SameElsewhere witnesses={[kind]} />{/if}
 			{:else}
 				<Notice>This vehicle has no hub where this test applies.</Notice>
 			{/if}

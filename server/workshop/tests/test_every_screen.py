@@ -78,7 +78,7 @@ class FirstSteps(BrowserTestCase):
         self.case = open_case(user, add_vehicle(user, vehicle_data("Mobile reading room")).id, "Growl")
 
     def test_first_load_is_small_and_stays_at_home(self) -> None:
-        """At most 200 kB of JavaScript over the wire, and no request leaves the origin."""
+        """At most 150 kB of JavaScript over the wire, and no request leaves the origin."""
         page = self.open()
         asked: list[str] = []
         page.on("request", lambda request: asked.append(request.url))

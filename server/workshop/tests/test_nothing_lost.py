@@ -1,10 +1,12 @@
 """Nothing entered is lost, nor entered by another: a cut line, a reload, two people, a failing server, no room."""
 
 import uuid
+from datetime import UTC, datetime, timedelta
 
 from cases.models import Observation
 from cases.services import observe, open_case
 from django.contrib.sessions.models import Session
+from django.utils import timezone
 from garage.services import add_vehicle
 from people.models import User, Workshop
 from playwright.sync_api import Page, Route, expect
@@ -80,7 +82,7 @@ class NothingLost(BrowserTestCase):
         """Four answers without a line survive a reload and another tab, and are stored once each."""
         page = self.signed_in()
         self.context.route(ENTRIES, self.cut)
-        for hub in ("A1L", "A1R", "A2L", "A2R"):
+        for hub in ("A1L", "A1R", "A2R", "A2L"):  # as one walks
             self.answer(page, hub, "free, even and quiet")
         expect(page.get_by_text("4 entries are kept on this device")).to_be_visible()
         page.reload()
@@ -93,6 +95,25 @@ class NothingLost(BrowserTestCase):
         page.get_by_role("button", name="Try now").click(no_wait_after=True)
         self.assert_stored(page, dict.fromkeys(("A1L", "A1R", "A2L", "A2R"), ("free", "ours")))
         expect(other.get_by_text("waiting")).to_have_count(0)
+
+    def test_a_clock_that_is_two_hours_off(self) -> None:
+        """What waited is logged in the order in which it was said, and as found when it was by the server's clock."""
+        page = self.signed_in()
+        page.clock.set_system_time(datetime.now(UTC) + timedelta(hours=2))
+        page.route(ENTRIES, self.cut)
+        began = timezone.now()
+        self.answer(page, "A1L", "rumbles")
+        self.answer(page, "A1R", "free, even and quiet")
+        expect(page.get_by_text("2 waiting")).to_be_visible()
+        said = timezone.now()
+        page.wait_for_timeout(3000)
+        page.unroute(ENTRIES)
+        page.get_by_role("button", name="Try now").click(no_wait_after=True)
+        self.assert_stored(page, {"A1L": ("rumbles", "ours"), "A1R": ("free", "ours")})
+        found = [row.found_at for row in Observation.objects.order_by("at")]
+        self.assertEqual(found, sorted(found))
+        for at in found:
+            self.assertTrue(began - timedelta(seconds=1) < at < said + timedelta(seconds=1), (began, at, said))
 
     def test_signed_out_in_the_middle(self) -> None:
         """The server forgets who it is: one signs in on the spot, stays on the page, and goes on."""

@@ -8,22 +8,20 @@
 	import { hubAfter, withHub } from '$lib/case/hub.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { outbox } from '$lib/outbox/outbox.svelte';
-	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
-	import Pick from '$lib/ui/Pick.svelte';
-	import Tick from '$lib/ui/Tick.svelte';
 	import Arriving from './Arriving.svelte';
 	import { recorder } from './capture.svelte';
 	import LevelBar from './LevelBar.svelte';
 	import { LiveEar } from './live.svelte';
 	import LivePanel from './LivePanel.svelte';
 	import FileSorter from './FileSorter.svelte';
-	import { ACCEPTED, readable } from './files';
+	import { readable } from './files';
 	import { CABIN, Made, whereWords, type Run } from './made.svelte';
-	import type { State, Surface } from './marks';
+	import FilePad from './FilePad.svelte';
 	import MadeForm from './MadeForm.svelte';
-	import { inputDevices } from './microphone';
+	import MarkPads from './MarkPads.svelte';
+	import RecorderOptions, { type Options } from './RecorderOptions.svelte';
 	import QualityReport from './QualityReport.svelte';
 
 	interface Props {
@@ -40,14 +38,11 @@
 	const made = new Made(held.id);
 	// Of the case, not of this screen: to leave it ends no recording, and to come back shows how it goes.
 	const capturing = recorder.of(held.id);
-	let condition = $state('');
-	let device = $state('');
-	let devices = $state<{ key: string; words: string }[]>([]);
+	const options = $state<Options>({ countIn: false, stopDecided: false, device: '', condition: '' });
+	let opened = $state(0);
 	let many = $state.raw<File[]>([]);
 	let wrong = $state('');
-	let countIn = $state(false);
-	let stopDecided = $state(false);
-	const ear = new LiveEar(held.id, () => void (stopDecided && capturing.stop()));
+	const ear = new LiveEar(held.id, () => void (options.stopDecided && capturing.stop()));
 	/** What a recording begun now is of; the place is the one that is shown as it begins. */
 	const making = () => {
 		const [at, after] = [place, afterRepair];
@@ -58,7 +53,6 @@
 	const COUNT_IN = 3;
 	const MORE_S = 10;
 	const LOST_S = 0.3;
-	const ARROWS: Record<string, string> = { ArrowUp: '↑', ArrowDown: '↓', ArrowLeft: '←', ArrowRight: '→' };
 
 	const now = $derived(capturing.now);
 	/** What the recorder does, for who listens to the screen: not the seconds, which would never end. */
@@ -72,23 +66,12 @@
 	const way = $derived(made.way);
 	const where = $derived(capturing.running ? capturing.place : made.place(place));
 	const left = $derived(now.state === 'recording' ? Math.max(0, capturing.atMost - now.seconds) : 0);
-	const conditions = $derived([
-		{ key: '', words: held.detail?.simulated ? 'What this demo case hides' : 'a sound bearing' },
-		...(session.reference?.conditions ?? []).filter((row) => row.key !== 'sound')
-	]);
-
 	$effect(() => () => ear.end());
 	$effect(() => {
 		if (now.state !== 'recording') ear.end();
 		else void ear.look(now.seconds, () => capturing.soFar(), capturing.made);
 	});
 	$effect(() => outbox.onSent((entry) => void capturing.arrived(entry.id)));
-
-	async function listDevices() {
-		const found = await inputDevices();
-		devices = found.map((input, n) => ({ key: input.deviceId, words: input.label || `Input ${n + 1}` }));
-	}
-	void listDevices();
 
 	async function toggle() {
 		// What runs can always be stopped, whatever the form says by now.
@@ -97,12 +80,13 @@
 		wrong = made.speedWrong ?? '';
 		if (wrong || held.closed || now.state === 'checking') return;
 		made.keep();
-		if (made.source === 'simulated') await capturing.simulate(made.of(place, afterRepair), condition);
+		if (made.source === 'simulated') await capturing.simulate(made.of(place, afterRepair), options.condition);
 		else if (made.source === 'microphone') {
 			const make = making(); // the place is that of the press, whatever is chosen while it counts
-			if (countIn && !(await capturing.countIn(make, COUNT_IN))) return;
+			if (options.countIn && !(await capturing.countIn(make, COUNT_IN))) return;
 			ear.begin();
-			await capturing.start(make, device, way?.seconds ?? 60).then(listDevices);
+			await capturing.start(make, options.device, way?.seconds ?? 60);
+			opened += 1;
 		}
 		await held.refresh();
 	}
@@ -122,9 +106,6 @@
 		}
 		await held.refresh();
 	}
-
-	const surfaces = $derived(way?.marks.length ? (session.reference?.surfaces ?? []) : []);
-	const onSurface = (key: string) => capturing.mark(capturing.marked || 'straight', key as Surface);
 
 	async function takeAgain() {
 		if (now.state !== 'kept') return capturing.again();
@@ -150,20 +131,7 @@
 			{ key: ' ', label: 'Start or stop recording', run: () => void toggle() },
 			{ key: 'a', label: 'Take it again', run: () => void takeAgain() },
 			{ key: 'n', label: 'Keep it, next hub', run: () => void (now.state === 'kept' && keep()) },
-			{ key: '+', label: 'Ten more seconds', run: () => capturing.extend(MORE_S) },
-			...(made.speedKind === 'marks'
-				? [{ key: 't', label: 'The wheel has turned once', run: () => capturing.tap() }]
-				: []),
-			...(way?.marks ?? []).map((row) => ({
-				key: row.hotkey,
-				label: `Mark: ${row.words}`,
-				run: () => capturing.mark(row.key as State)
-			})),
-			...surfaces.map((row) => ({
-				key: row.hotkey,
-				label: `Mark: ${row.words}`,
-				run: () => onSurface(row.key)
-			}))
+			{ key: '+', label: 'Ten more seconds', run: () => capturing.extend(MORE_S) }
 		])
 	);
 </script>
@@ -189,52 +157,13 @@
 						>This device has no room: keep the page open until it is stopped and sent.</Notice
 					>{/if}
 				<p class="text-faded">
-					Stops by itself in {decimal(left)} s{stopDecided ? ', or when it is decided' : ''}.
+					Stops by itself in {decimal(left)} s{options.stopDecided ? ', or when it is decided' : ''}.
 				</p>
-				{#if way?.marks.length}
-					<div class="flex flex-wrap gap-2" role="group" aria-label="What the vehicle does now">
-						{#each way.marks as row (row.key)}
-							<Button
-								look={capturing.marked === row.key ? 'main' : 'plain'}
-								hotkey={ARROWS[row.hotkey] ?? row.hotkey}
-								onclick={() => capturing.mark(row.key as State)}>{row.words}</Button
-							>
-						{/each}
-					</div>
-					<div class="flex flex-wrap gap-2" role="group" aria-label="What the road is like now">
-						{#each surfaces as row (row.key)}
-							<Button
-								look={capturing.surface === row.key ? 'main' : 'plain'}
-								hotkey={row.hotkey}
-								onclick={() => onSurface(row.key)}>{row.words}</Button
-							>
-						{/each}
-					</div>
-				{/if}
-				{#if made.speedKind === 'marks'}
-					<Button hotkey="t" onclick={() => capturing.tap()}>One turn ({capturing.tapped})</Button>
-				{/if}
+				<MarkPads {capturing} {made} />
 			{/if}
 			{#if capturing.running || now.state === 'idle' || now.state === 'failed'}
 				{#if made.source === 'file' && now.state !== 'recording'}
-					<label
-						class="inline-flex min-h-16 cursor-pointer items-center justify-center rounded-sm bg-blued px-4 text-lg font-semibold text-on-blued"
-					>
-						Choose one file or many
-						<input
-							type="file"
-							multiple
-							accept={ACCEPTED}
-							class="sr-only"
-							onchange={(event) => {
-								const files = [...(event.currentTarget.files ?? [])];
-								event.currentTarget.value = '';
-								void bring(files);
-							}}
-							disabled={held.closed}
-						/>
-					</label>
-					<p class="text-faded">WAV, FLAC, OGG, MP3, a phone’s AAC, a CSV log, a universal file.</p>
+					<FilePad onbring={(files) => void bring(files)} disabled={held.closed} />
 				{:else}
 					<Button look="main" hotkey="Space" class="min-h-16 text-lg" onclick={toggle} disabled={held.closed}>
 						{#if now.state === 'recording'}<Square
@@ -278,20 +207,7 @@
 		{/if}
 	</div>
 	<div class="grid content-start gap-4">
-		{#if !capturing.running}<MadeForm {made} />{/if}
-		{#if made.source === 'microphone' && now.state !== 'recording'}
-			<div class="grid gap-x-4 sm:grid-cols-2">
-				<Tick label="Count me in: three seconds" bind:checked={countIn} />
-				{#if way?.situation !== 'road'}<Tick
-						label="Stop when it is decided: ten thousand to one"
-						bind:checked={stopDecided}
-					/>{/if}
-			</div>
-			{#if devices.length > 1}<Pick label="Input" options={devices} bind:value={device} />{/if}
-		{/if}
-		{#if made.source === 'simulated'}
-			<Pick label="The simulated pickup plays" options={conditions} bind:value={condition} />
-		{/if}
+		{#if !capturing.running}<MadeForm {made} /><RecorderOptions {made} {options} {opened} />{/if}
 		{@render below?.()}
 	</div>
 </div>

@@ -135,9 +135,12 @@ class Bench(BrowserTestCase):
         page.keyboard.press(" ")
         expect(page.get_by_role("button", name="Pause")).to_be_visible()
         page.keyboard.press("v")
+        corner = page.get_by_role("button", name=re.compile("A1L"))
         page.keyboard.press("n")  # the next corner, at the same moment, still playing
+        expect(corner).to_have_attribute("aria-pressed", "false")
         expect(page.get_by_role("button", name="Pause")).to_be_visible(timeout=20_000)
         page.keyboard.press("m")
+        expect(corner).to_have_attribute("aria-pressed", "true")
         page.keyboard.press("b")
         expect(page.get_by_role("button", name="Hearing only the band")).to_be_visible()
         page.get_by_label("Band from").fill("9000")

@@ -17,7 +17,7 @@ from hematite.speed import LEAST_TAPS
 from hematite.tables import table
 from hematite.units import quantities
 from hematite.verdict import choices
-from hematite.wording import wording
+from hematite.wording import NEVER_SURE, wording
 from ninja import Router, Schema
 
 router = Router(tags=["reference"])
@@ -211,6 +211,7 @@ class ReferenceOut(Schema):
     band: BandOut
     least_taps: int
     working_day_h: float
+    never_sure: float
     wording: WordingOut
     passes: list[OptionOut]
     states: list[MarkOut]
@@ -302,6 +303,7 @@ def get_reference(request: HttpRequest):
         "band": {"lowest_hz": LOWEST_HZ, "narrowest": NARROWEST},
         "least_taps": LEAST_TAPS,
         "working_day_h": WORKING_DAY_H,
+        "never_sure": NEVER_SURE,
         "wording": wording(),
         "passes": [{"key": key, "words": words} for key, words in PASSES.items()],
         "states": _marks(),

@@ -62,8 +62,14 @@ export function inUnits(text: string): string {
 
 /** A probability, never shown as certain or impossible. */
 export function percent(share: number): string {
-	const whole = Math.round(share * 100);
+	const hundredth = (value: number) => Math.round(value * 100) / 100;
+	const most = session.reference?.never_sure ?? 1;
+	const [whole, least] = [hundredth(share), hundredth(1 - most)];
 	const words =
-		whole > 99 ? `over ${hundredths(0.99)}` : whole < 1 ? `under ${hundredths(0.01)}` : hundredths(share);
+		whole > most
+			? `over ${hundredths(most)}`
+			: whole < least
+				? `under ${hundredths(least)}`
+				: hundredths(share);
 	return words.replaceAll(' ', '\u00a0'); // never broken over two lines
 }

@@ -14,6 +14,7 @@ vi.mock('./session.svelte', () => ({
 			return liked.units;
 		},
 		reference: {
+			never_sure: 0.99,
 			quantities: [
 				{ key: 'length', label: 'Length', units: [unit('mm', 'mm', 0.001), unit('in', 'in', 0.0254)] },
 				{ key: 'speed', label: 'Speed', units: [unit('kmh', 'km/h', 1 / 3.6), unit('mph', 'mph', 0.44704)] },
@@ -48,5 +49,11 @@ describe('a text of the trade', () => {
 });
 
 it('says no probability for certain', () => {
-	expect([0.999, 0.5, 0.001].map(percent)).toEqual(['over\u00a099%', '50%', 'under\u00a01%']);
+	expect([0.999, 0.99, 0.5, 0.01, 0.001].map(percent)).toEqual([
+		'over\u00a099%',
+		'99%',
+		'50%',
+		'1%',
+		'under\u00a01%'
+	]);
 });

@@ -1342,6 +1342,8 @@ export interface components {
             least_taps: number;
             /** Working Day H */
             working_day_h: number;
+            /** Never Sure */
+            never_sure: number;
             wording: components["schemas"]["WordingOut"];
             /** Passes */
             passes: components["schemas"]["OptionOut"][];

@@ -90,7 +90,7 @@ class Finds(unittest.TestCase):
                 self.assertIn(one.key, shuts_out(finds()[other]), other)
 
     def test_what_the_eye_sees_goes_with_what_the_hand_feels(self) -> None:
-        """Two ways to feel it do not; nor do fine and damaged; a ring that turns in its seat is seen."""
+        """Fine and damaged do not, to the eye or to the hand; a ring that turns in its seat is seen."""
         rolling = next(part for part in parts_of("taper_castle") if part.kind == "rolling")
         keys = {find.key for find in finds_of(rolling)}
         self.assertLessEqual({"clean", "turns_gritty", "turns_smooth"}, keys)

@@ -49,9 +49,9 @@ def finds_of(part: Part) -> tuple[Find, ...]:
 
 
 def shuts_out(find: Find) -> tuple[str, ...]:
-    """Return the finds that cannot be at a part beside one: fine and damaged at once, or two ways that a hand feels it.
+    """Return the finds that cannot be at a part beside one: fine and damaged, as the eye sees it or as the hand feels it.
 
     What the eye sees and what the hand feels go together.
     """
     alike = (other for other in finds().values() if other != find and bool(other.hand) == bool(find.hand))
-    return tuple(other.key for other in alike if find.hand or other.fine != find.fine)
+    return tuple(other.key for other in alike if other.fine != find.fine)

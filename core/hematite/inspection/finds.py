@@ -49,7 +49,7 @@ def finds_of(part: Part) -> tuple[Find, ...]:
 
 
 def shuts_out(find: Find) -> tuple[str, ...]:
-    """Return the finds that cannot be at a part beside one: fine and damaged, as the eye sees it or as the hand feels it.
+    """Return the finds that cannot be at a part beside one: fine and damaged to the eye, or to the hand.
 
     What the eye sees and what the hand feels go together.
     """

@@ -135,7 +135,9 @@ class Bench(BrowserTestCase):
         page.keyboard.press(" ")
         expect(page.get_by_role("button", name="Pause")).to_be_visible()
         page.keyboard.press("v")
-        corner = page.get_by_role("button", name=re.compile("A1L"))
+        recordings = page.get_by_role("navigation", name="Recordings")
+        expect(recordings.get_by_role("listitem")).to_have_count(4)  # once all are heard there is another to switch to
+        corner = recordings.get_by_role("button", name=re.compile("A1L"))
         page.keyboard.press("n")  # the next corner, at the same moment, still playing
         expect(corner).to_have_attribute("aria-pressed", "false")
         expect(page.get_by_role("button", name="Pause")).to_be_visible(timeout=20_000)

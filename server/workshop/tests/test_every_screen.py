@@ -1,6 +1,7 @@
 """Every screen of the demo, in both lights and on a phone: accessible, no wider than it, nothing from elsewhere."""
 
 import gzip
+import re
 from pathlib import Path
 
 from cases.models import Observation
@@ -121,7 +122,8 @@ class FirstSteps(BrowserTestCase):
         page.evaluate("history.go(-2)")
         expect(page).to_have_title("Spin A1R, Mobile reading room · Hematite")
         page.get_by_role("radio", name="rumbles").click()
-        expect(page.get_by_text("Logged by")).to_be_visible()
+        expect(page.get_by_role("button", name=re.compile("A1R"))).to_contain_text("rumbles")
+        self.all_sent(page)
         self.assertEqual([row.case_id for row in Observation.objects.filter(kind="spin")], [self.case.id])
         self.assertFalse(other.observations.filter(kind="spin").exists())
 

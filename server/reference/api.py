@@ -186,6 +186,8 @@ class WordingOut(Schema):
 
     nothing_above: str
     no_torque_made_up: str
+    caution_open: str
+    caution_prove: str
     sides: dict[str, str]
     adjusts: dict[str, str]
     repacks: dict[str, str]

@@ -1453,6 +1453,10 @@ export interface components {
             nothing_above: string;
             /** No Torque Made Up */
             no_torque_made_up: string;
+            /** Caution Open */
+            caution_open: string;
+            /** Caution Prove */
+            caution_prove: string;
             /** Sides */
             sides: {
                 [key: string]: string;

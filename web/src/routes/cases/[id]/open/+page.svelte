@@ -118,7 +118,7 @@
 				<p>{inUnits(judged.because)}</p>
 				<div><Button href="/cases/{held.id}/decide?hub={hub}">Decide {hub}</Button></div>
 			</div>
-			<Notice level="warn">Do not blow brake dust, and never spin a dry bearing with compressed air.</Notice>
+			<Notice level="warn">{session.reference?.wording.caution_open}</Notice>
 			<div class="sm:hidden"><HubChooser selected={hub} {notes} /></div>
 		</section>
 	</div>

@@ -107,7 +107,7 @@
 			{:else}
 				<h1>Prove <HubName {hub} /></h1>
 				<p class="text-faded">
-					Each answer stands beside what was found before. No road test before nuts and brakes are proven.
+					{session.reference?.wording.caution_prove}
 				</p>
 				<CheckList checks={proof.checks} {hub} job={verdict} onlogged={() => void held.refresh(false)} />
 				{#if design?.adjusts && !held.closed}

@@ -7,7 +7,8 @@ from itertools import combinations
 from hematite.evidence.witnesses import witnesses
 from hematite.hubs import designs
 from hematite.inspection import finds, finds_of, parts_of, read_part, shuts_out
-from hematite.listening.situation import SENSORS, SITUATIONS, SPEEDS
+from hematite.listening.situation import SENSORS, SITUATIONS
+from hematite.speed import KINDS
 from hematite.tables import table
 from hematite.units import quantities
 from hematite.vehicles import Hub
@@ -53,8 +54,10 @@ class Tables(unittest.TestCase):
         self.assertEqual(set(SITUATIONS), {"stand_driven", "stand_spin", "road"})
         for key, row in rows.items():
             self.assertIn(row["sensor"], SENSORS, key)
-            self.assertLessEqual(set(row["speed"]), set(SPEEDS), key)
-        self.assertTrue(table("listening/captures.toml")["speeds"]["unknown"]["warns"])
+            self.assertLessEqual(set(row["speed"]), set(KINDS), key)
+        speeds = table("listening/captures.toml")["speeds"]
+        self.assertEqual(set(speeds), set(KINDS))
+        self.assertTrue(speeds["unknown"]["warns"])
 
     def test_what_is_entered_by_more_than_an_answer_says_how(self) -> None:
         """Only kinds of entry that screens have; only what is rocked by hand may be rocked alone."""

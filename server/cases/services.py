@@ -122,8 +122,8 @@ def _open(cases: QuerySet[Case]) -> list[Case]:
     rows = list(known.prefetch_related(_verdicts_in_brief(), "verdicts__ticks")[:MOST_OPEN])
     for case in rows:
         ordered = (case.parts or {}).get("answer") == "ordered"
-        case.ordered = str(case.parts.get("text", "")) if ordered else ""
         case.waits = waits_for(list(_last_decided(case)), found=case.found, ordered=ordered)
+        case.ordered = str(case.parts.get("text", "")) if case.waits == PARTS else ""
     return rows
 
 

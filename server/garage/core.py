@@ -62,6 +62,8 @@ def described(vehicle: Vehicle, core: CoreVehicle | None = None) -> dict:
         for hub in axle["hubs"]:
             known = core.hub(hub["id"])
             hub["words"] = spoken[hub["id"]]
+            mate = core.mate(hub["id"])
+            hub["mate"] = mate.id if mate else ""
             hub["rotating_ring"] = known.rotating
             hub["window_min_mm"], hub["window_max_mm"] = known.play_window_mm
             hub["window_source"] = known.window_source

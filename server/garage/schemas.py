@@ -103,6 +103,7 @@ class HubOut(HubIn):
 
     id: str
     words: str
+    mate: str
     window_min_mm: float
     window_max_mm: float
     window_source: str

@@ -12,6 +12,7 @@ from hematite.doors import one_of
 from hematite.vehicles import hub_names
 from people.models import User
 from workshop.refusals import Refusal
+from workshop.revisions import overtaken
 
 from garage.core import vehicle_json
 from garage.models import Axle, Hub, Vehicle
@@ -64,7 +65,7 @@ def correct_vehicle(user: User, vehicle_id: UUID, data: dict) -> Vehicle:
     vehicle = _alone(user, vehicle_id)
     if data["change"] == vehicle.change:
         return vehicle
-    if data["revision"] != vehicle.revision and data["after"] != vehicle.change:
+    if overtaken(vehicle, data):
         words = "Somebody changed this vehicle meanwhile. Look at it as it is now, then correct it again."
         raise Refusal("changed_meanwhile", words)
     data = _named(data)

@@ -4,6 +4,7 @@ from django.db import transaction
 from hematite.policy import Policy, known_only, read_policy
 from people.models import User
 from workshop.refusals import Refusal
+from workshop.revisions import overtaken
 
 from policies.models import WorkshopPolicy
 
@@ -36,7 +37,7 @@ def change_policy(user: User, data: dict) -> WorkshopPolicy:
     row, _ = WorkshopPolicy.objects.select_for_update().get_or_create(workshop_id=user.workshop_id, defaults=first)
     if row.change == data["change"]:
         return row
-    if row.revision != data["revision"] and row.change != data["after"]:
+    if overtaken(row, data):
         words = f"{row.changed_by.shown_name} changed the workshop’s ways meanwhile. Look at them as they are now."
         raise Refusal("changed_meanwhile", words)
     row.data, row.changed_by, row.revision, row.change = kept, user, row.revision + 1, data["change"]

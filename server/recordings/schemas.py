@@ -5,7 +5,8 @@ from typing import Annotated, Literal
 from uuid import UUID
 
 from hematite.doors import most_of
-from hematite.listening.situation import SENSORS, SITUATIONS, SPEEDS, STATES, SURFACES
+from hematite.listening.situation import SENSORS, SITUATIONS, STATES, SURFACES
+from hematite.speed import KINDS
 from ninja import Field, Schema
 from workshop.limits import limited
 
@@ -15,7 +16,7 @@ Point = Annotated[list[float], Field(min_length=2, max_length=2)]
 class SpeedIn(Schema):
     """What is known about speed, as the case format has it."""
 
-    kind: Literal[*SPEEDS]
+    kind: Literal[*KINDS]
     kmh: float | None = limited("speed_kmh")
     turns_per_s: float | None = limited("wheel_turns_per_s")
     turns: float | None = limited("turns_counted")

@@ -150,13 +150,15 @@ def simulate_recording(
     hidden = "sound" if made["after_repair"] else case.simulated.get(hub.id, "sound")
     condition = one_of(condition or hidden, CONDITIONS, "condition")
     turns = wheel_turns(made["speed"], duration_s=PLAYED_S, circumference_m=case.core.circumference)
+    let_go = made["situation"] == "stand_spin"
+    mean = turns.mean_rate if turns else PLAYED_TURNS_PER_S / (2 if let_go else 1)
     sound = simulate(
         hub,
         condition=condition,
-        turns_per_s=turns.mean_rate if turns else PLAYED_TURNS_PER_S,
+        turns_per_s=2 * mean if let_go else mean,  # it slows evenly to rest, and makes as many turns in all
         duration_s=PLAYED_S,
         seed=recording_id.int % 2**32,
-        coast=made["situation"] == "stand_spin",
+        coast=let_go,
     )
     return keep_recording(user, case_id, recording_id=recording_id, sound=encode_wav(sound), made=made)
 

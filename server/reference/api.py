@@ -66,6 +66,7 @@ class WitnessTable(Schema):
     apart: str
     entry: str
     rocked: bool
+    every_wheel: bool
     options: list[OptionOut]
 
 
@@ -239,6 +240,7 @@ def _witness(key: str, row: dict) -> dict:
             "place": row.get("place", "hub"),
             "entry": row.get("entry", "answer"),
             "rocked": bool(row.get("rocked")),
+            "every_wheel": bool(row.get("every_wheel")),
             "recorded": bool(row.get("recorded") or row.get("asked_as")),
             "only": row.get("only", []),
             "options": [{"key": k, "words": w} for k, w in asked.items()],

@@ -10,7 +10,7 @@ from hematite.tables import table
 
 _CAPTURES = table("listening/captures.toml")
 STATES, SURFACES = tuple(_CAPTURES["states"]), ("", *_CAPTURES["surfaces"])
-SENSORS, SPEEDS = tuple(_CAPTURES["sensors"]), tuple(_CAPTURES["speeds"])
+SENSORS = tuple(_CAPTURES["sensors"])
 SITUATIONS = tuple(dict.fromkeys(row["situation"] for row in _CAPTURES.values() if "situation" in row))
 # Kinds of speed that say less than so many stretches with speeds of their own: one does not speak for a whole run.
 SAYS_LESS = {"unknown": 1, "road": 2}

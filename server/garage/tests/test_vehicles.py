@@ -79,6 +79,8 @@ class Vehicles(WorkshopTestCase):
         stored = self.send("vehicles", {"label": "Twin", "axles": [{"hubs": hubs}, {"hubs": [hub_data("", "centre")]}]})
         named = [[hub["id"] for hub in axle["hubs"]] for axle in stored.json()["axles"]]
         self.assertEqual(named, [["A1LO", "A1LI", "A1RI", "A1RO"], ["A2C"]])
+        mates = [[hub["mate"] for hub in axle["hubs"]] for axle in stored.json()["axles"]]
+        self.assertEqual(mates, [["A1RO", "A1RI", "A1LI", "A1LO"], [""]])  # across the axle, never the twin beside it
 
     def test_a_change_that_somebody_made_meanwhile_is_not_lost(self) -> None:
         """Who saw an older vehicle is told so, and the bearing that was fitted meanwhile stays."""

@@ -192,6 +192,16 @@ class Recordings(WorkshopTestCase):
         marks = [family for family in heard["families"] if family["kind"] != "once_a_turn"]
         self.assertEqual(max(marks, key=lambda f: f["strength"])["kind"], "inner_race")
 
+    def test_simulated_wheel_that_is_let_go(self) -> None:
+        """It slows to rest within what was counted: the run-down is heard, and as many turns."""
+        made = {"place": "A1L", "situation": "stand_spin", "speed": {"kind": "counted", "turns": 28}}
+        body = {"id": str(uuid.uuid4()), "made": made, "condition": "outer_race"}
+        with self.captureOnCommitCallbacks(execute=True):
+            self.assertEqual(self.send(f"cases/{self.case.id}/recordings/simulated", body).status_code, 201)
+        heard = self.client.get(f"/api/recordings/{body['id']}").json()
+        self.assertIn("its run-down found", heard["speed_words"])
+        self.assertEqual(max(heard["families"], key=lambda f: f["strength"])["kind"], "outer_race")
+
     def test_bundle_is_judged_like_the_screen(self) -> None:
         """The case taken along gives the same culprit at the command line as on the screen."""
         for n, hub in enumerate(("A1L", "A1R", "A2L", "A2R")):

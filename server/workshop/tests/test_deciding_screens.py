@@ -15,6 +15,7 @@ from PIL import Image
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 from verdicts.models import Verdict
+from verdicts.services import accept
 
 from workshop.tests.browser import PHONE, BrowserTestCase
 from workshop.tests.people import PASSWORD, vehicle_data
@@ -127,6 +128,27 @@ class Deciding(BrowserTestCase):
         for words in ("Goes to scrap on Friday", "Outer cup: pits or flakes", "rolling contact fatigue"):
             self.assertIn(words, text)
         self.assertEqual([fault for fault in self.faults if "422" not in fault], [])
+
+    def test_a_job_that_waits_for_parts(self) -> None:
+        """What is ordered stands on the job and on the board until it is here; shown as waiting without a line."""
+        accept(self.user, self.case.id, hub="A1L", choice="replace_bearing", reason="worn")
+        page = self.at("/do?hub=A1L")
+        page.route("**/observations*", lambda route: route.abort("connectionreset"))
+        page.get_by_label("Ordered, and waited for").fill("cone, cup, seal")
+        page.get_by_role("button", name="It waits for these").click()
+        expect(page.get_by_text("cone, cup, seal, waiting")).to_be_visible()
+        page.unroute("**/observations*")
+        page.get_by_role("button", name="Try now").click(no_wait_after=True)
+        expect(page.get_by_role("region", name="Parts")).to_contain_text("aiting for parts: cone, cup, seal")
+        page.goto("/")
+        board = page.get_by_role("region", name="Open cases")
+        expect(board).to_contain_text("cone, cup, seal")
+        page.goto(f"/cases/{self.case.id}/do?hub=A1L")
+        page.get_by_role("button", name="The parts are here").click()
+        expect(page.get_by_label("Ordered, and waited for")).to_be_visible()
+        self.all_sent(page)
+        page.goto("/")
+        expect(board).not_to_contain_text("cone, cup, seal")
 
     def test_a_choice_stays_the_persons_own(self) -> None:
         """Another way, a refresh or a reload leaves it; a reason for what is advised after all is not frozen."""

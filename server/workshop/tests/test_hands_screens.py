@@ -123,6 +123,19 @@ class Hands(BrowserTestCase):
         expect(page.get_by_text("There is no such test.")).to_be_visible()
         self.assertEqual(self.faults, [])
 
+    def test_the_lever_shows_the_play_at_the_hub(self) -> None:
+        """By both radii as soon as they are there: 12 mm at 300 mm are 3 mm at 75; what is logged names all three."""
+        page = self.at("/rock?hub=A1L&test=lever")
+        page.get_by_label("Movement at the tyre, A1L").fill("12")
+        page.get_by_label("Radius of the tyre").fill("300")
+        page.get_by_label("Radius of the hub").fill("75")
+        expect(page.get_by_text(re.compile("At the hub: 3.000 mm"))).to_be_visible()
+        page.get_by_role("button", name="Log the figures").click()
+        expect(page.get_by_role("button", name="A1L")).to_contain_text("much movement")
+        value = Observation.objects.get(kind="lever").value
+        self.assertEqual(value, {"movement_mm": 12, "tyre_radius_mm": 300, "hub_radius_mm": 75})
+        self.assertEqual(self.faults, [])
+
     def test_any_layout(self) -> None:
         """A trike, a quad and a tandem trailer: every hub in its place, on both sizes, its tests behind its number."""
         single = {"driven": False, "steered": False, "hubs": [hub_data("A2C", "centre", "cup_cone")]}

@@ -4,6 +4,7 @@
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
+	import { submits } from '$lib/ui/submits';
 
 	interface Props {
 		/** Called once somebody is signed in. */
@@ -33,10 +34,7 @@
 
 <form
 	class={['plate grid gap-4', slim && 'items-end sm:grid-cols-[1fr_1fr_auto]']}
-	onsubmit={(event) => {
-		event.preventDefault();
-		void enter(username, password);
-	}}
+	onsubmit={submits(() => enter(username, password))}
 >
 	<Field label="Name" bind:value={username} autocomplete="username" />
 	<Field label="Password" type="password" bind:value={password} autocomplete="current-password" />

@@ -1441,6 +1441,8 @@ export interface components {
             entry: string;
             /** Rocked */
             rocked: boolean;
+            /** Every Wheel */
+            every_wheel: boolean;
             /** Options */
             options: components["schemas"]["OptionOut"][];
         };
@@ -1578,6 +1580,8 @@ export interface components {
             id: string;
             /** Words */
             words: string;
+            /** Mate */
+            mate: string;
             /** Window Min Mm */
             window_min_mm: number;
             /** Window Max Mm */
@@ -2504,7 +2508,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "wheel" | "road" | "counted" | "marks" | "profile" | "unknown";
+            kind: "road" | "wheel" | "profile" | "marks" | "counted" | "unknown";
             /** Kmh */
             kmh?: number | null;
             /** Turns Per S */

@@ -19,7 +19,7 @@
 		{#if row.decided && (own || !row.closed_at)}<span class="flex items-center gap-2 font-semibold"
 				><Gavel class="size-5 shrink-0 text-faded" aria-hidden="true" /><span>{row.decided}</span></span
 			>{/if}
-		{#if row.waits === 'parts' && row.ordered}<span class="flex items-center gap-2"
+		{#if row.ordered}<span class="flex items-center gap-2"
 				><Package class="size-5 shrink-0 text-faded" aria-hidden="true" />{row.ordered}</span
 			>{/if}
 		{#if own && row.outcome}<span class="block text-faded">{row.outcome}</span>{/if}

@@ -7,6 +7,7 @@
 	import Button from '$lib/ui/Button.svelte';
 	import Figure from '$lib/ui/Figure.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
+	import { submits } from '$lib/ui/submits';
 
 	interface Props {
 		hub: string;
@@ -60,13 +61,7 @@
 	}
 </script>
 
-<form
-	class="plate grid gap-3"
-	onsubmit={(event) => {
-		event.preventDefault();
-		void log();
-	}}
->
+<form class="plate grid gap-3" onsubmit={submits(log)}>
 	<h2>Dial gauge, {hub}</h2>
 	{#if limits}<p class="text-faded">
 			Window: {length(limits.window_min_mm)} to {length(limits.window_max_mm)}.

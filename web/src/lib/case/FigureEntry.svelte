@@ -6,6 +6,7 @@
 	import Figure from '$lib/ui/Figure.svelte';
 	import { fixed, inField } from '$lib/units';
 	import { useCase } from './case.svelte';
+	import { submits } from '$lib/ui/submits';
 
 	interface Props {
 		/** Which figures: seconds to rest beside its mate's, or movement at the tyre. */
@@ -60,13 +61,7 @@
 	}
 </script>
 
-<form
-	class="plate grid gap-3"
-	onsubmit={(event) => {
-		event.preventDefault();
-		void log();
-	}}
->
+<form class="plate grid gap-3" onsubmit={submits(log)}>
 	<div class="grid gap-3 sm:grid-cols-2">
 		{#if entry === 'seconds'}
 			<Figure

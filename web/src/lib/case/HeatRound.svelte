@@ -4,6 +4,7 @@
 	import Figure from '$lib/ui/Figure.svelte';
 	import { inField } from '$lib/units';
 	import { useCase } from './case.svelte';
+	import { submits } from '$lib/ui/submits';
 
 	/** A thermometer goes round the vehicle once: every hub’s figure is held against its mate’s, and against the air. */
 	let { onlogged }: { onlogged?: () => void } = $props();
@@ -17,15 +18,11 @@
 	let air = $state<number | null>(null);
 
 	const read = (hub: string) => warm[hub] ?? null;
-	const mates = (hub: string) =>
-		(axles.find((hubs) => hubs.some((one) => one.id === hub)) ?? [])
-			.map((one) => one.id)
-			.filter((id) => id !== hub && read(id) !== null);
 	const any = $derived(Object.values(warm).some((value) => value !== null));
 	/** A temperature by itself says nothing. */
 	const needed = $derived.by(() => {
 		if (!any) return 'Give how warm a hub is.';
-		const alone = axles.flat().find((hub) => read(hub.id) !== null && !mates(hub.id).length);
+		const alone = axles.flat().find((hub) => read(hub.id) !== null && read(hub.mate) === null);
 		return alone ? `Give the mate’s of ${alone.id}, or the air’s.` : undefined;
 	});
 
@@ -34,7 +31,7 @@
 		for (const hub of axles.flat()) {
 			const own = read(hub.id);
 			if (own === null) continue;
-			const mate = read(mates(hub.id)[0] ?? '');
+			const mate = read(hub.mate);
 			const value = {
 				temp_c: celsius(own),
 				...(mate === null ? {} : { mate_c: celsius(mate) }),
@@ -48,13 +45,7 @@
 	}
 </script>
 
-<form
-	class="plate grid gap-3"
-	onsubmit={(event) => {
-		event.preventDefault();
-		void log();
-	}}
->
+<form class="plate grid gap-3" onsubmit={submits(log)}>
 	<h2>By a thermometer, all round</h2>
 	{#each axles as hubs, n (n)}
 		<div class="grid grid-cols-2 gap-3">

@@ -18,16 +18,14 @@
 			(row) => row.hub === said.at(-1)?.hub && Object.keys(row.value).every((key) => PLAIN.includes(key))
 		)
 	);
-	const lacks = (hub: string, kind: string) =>
-		held.assessment?.tests[hub]?.includes(kind) && !held.standing(hub, kind) && !held.saidHere(hub, kind);
-	const open = $derived(held.hubs.filter((hub) => last.some((row) => lacks(hub.id, row.kind))));
+	const open = $derived(held.hubs.filter((hub) => last.some((row) => held.due(hub.id, row.kind))));
 	const words = $derived([...new Set(last.map((row) => row.words))].join('; '));
 
 	async function say() {
 		const [hubs, rows] = [open, last];
 		for (const hub of hubs)
 			for (const { kind, value, words } of rows)
-				if (lacks(hub.id, kind)) await held.observe(hub.id, kind, value, `${hub.id}: ${words}`);
+				if (held.due(hub.id, kind)) await held.observe(hub.id, kind, value, `${hub.id}: ${words}`);
 	}
 </script>
 

@@ -17,12 +17,16 @@
 
 	interface Props {
 		stage: string;
-		/** The tests that are done at every wheel before the next one, in their order. */
-		round: [string, ...string[]];
 		title: string;
 	}
-	let { stage, round, title }: Props = $props();
+	let { stage, title }: Props = $props();
 	const held = useCase();
+	/** The tests that are done at every wheel before the next one, in their order. */
+	const round = $derived(
+		(session.reference?.witnesses ?? [])
+			.filter((row) => row.stage === stage && row.every_wheel)
+			.map((row) => row.key)
+	);
 	const hub = $derived(chosenHub(held));
 	const fitting = $derived(
 		(session.reference?.witnesses ?? []).filter(
@@ -35,7 +39,7 @@
 	const notes = $derived(
 		Object.fromEntries(
 			held.hubs.map((one) => {
-				const kind = row?.key ?? round[0];
+				const kind = row?.key ?? round[0] ?? '';
 				return [one.id, held.saidHere(one.id, kind) ?? entryWords(held.standing(one.id, kind)) ?? 'not yet'];
 			})
 		)
@@ -46,11 +50,7 @@
 	/** Round the vehicle as one walks: what is done at every wheel is answered at this one, then at the next without it. */
 	function lead() {
 		if (!row || !round.includes(row.key)) return;
-		const due = (at: string) =>
-			round.find(
-				(kind) =>
-					held.assessment?.tests[at]?.includes(kind) && !held.standing(at, kind) && !held.saidHere(at, kind)
-			);
+		const due = (at: string) => round.find((kind) => held.due(at, kind));
 		const here = due(hub);
 		const to = here ? hub : unanswered(walked(held.hubs), hub, (at) => !due(at));
 		const test = here ?? (to ? due(to) : undefined);

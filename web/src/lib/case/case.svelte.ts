@@ -61,6 +61,12 @@ export class CaseState {
 		return words && outbox.stopped ? `${words}, waiting` : words;
 	}
 
+	/** Whether a test applies at a hub and nobody has answered it, here or elsewhere. */
+	due(hub: string, kind: string): boolean {
+		const applies = this.assessment?.tests[hub]?.includes(kind) ?? false;
+		return applies && !this.standing(hub, kind) && !this.saidHere(hub, kind);
+	}
+
 	/** Fetch all of it; or, after an answer, only the log and what is believed: recordings and verdicts stand. */
 	async refresh(whole = true): Promise<void> {
 		const number = ++this.#asked;

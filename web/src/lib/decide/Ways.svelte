@@ -7,6 +7,7 @@
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Pick from '$lib/ui/Pick.svelte';
+	import { submits } from '$lib/ui/submits';
 
 	interface Props {
 		deciding: Schemas['DecidingOut'];
@@ -65,13 +66,7 @@
 			>The case goes it when the server is back.</Waits
 		>
 		{#if !held.closed}
-			<form
-				class="plate grid gap-3"
-				onsubmit={(event) => {
-					event.preventDefault();
-					void depart(option, reason);
-				}}
-			>
+			<form class="plate grid gap-3" onsubmit={submits(() => depart(option, reason))}>
 				<h3 class="font-semibold">Go another way this once</h3>
 				<Pick
 					label="In what"

@@ -60,7 +60,9 @@
 		now.state === 'recording'
 			? `Recording ${whereWords(capturing.place)}`
 			: now.state === 'kept'
-				? 'Stopped, kept and heard'
+				? now.recording.state === 'done'
+					? 'Stopped, kept and heard'
+					: 'Stopped and kept'
 				: ''
 	);
 	const way = $derived(made.way);

@@ -13,6 +13,7 @@
 	import { inUnits, ofKm } from '$lib/shown.svelte';
 	import { fixed } from '$lib/units';
 	import { fromAxle, newAxle, newRow, ofKind, toVehicle, type AxleDraft, type HistoryDraft } from './draft';
+	import { submits } from '$lib/ui/submits';
 
 	interface Props {
 		/** The vehicle to correct; a new one when absent. */
@@ -73,13 +74,7 @@
 	}
 </script>
 
-<form
-	class="grid gap-4"
-	onsubmit={(event) => {
-		event.preventDefault();
-		void save();
-	}}
->
+<form class="grid gap-4" onsubmit={submits(save)}>
 	<div class="plate grid gap-4 sm:grid-cols-3">
 		<Field label="Name of the vehicle" bind:value={label} wrong={fields.label} placeholder="Bookmobile 2" />
 		<Field label="Number plate" bind:value={plate} wrong={fields.plate} />

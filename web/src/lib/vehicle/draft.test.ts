@@ -51,6 +51,7 @@ describe('toVehicle', () => {
 			seal: { shaft_mm: 42 },
 			bearings: [{ row: 'outer_bearing', designation: 'L44649/L44610' }],
 			words: '',
+			mate: '',
 			window_min_mm: 0.05,
 			window_max_mm: 0.2,
 			window_source: 'manual',

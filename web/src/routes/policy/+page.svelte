@@ -13,6 +13,7 @@
 	import Figure from '$lib/ui/Figure.svelte';
 	import { fixed } from '$lib/units';
 	import Notice from '$lib/ui/Notice.svelte';
+	import { submits } from '$lib/ui/submits';
 
 	// Figures are kept in SI: an older draft held text, in a unit that nobody knows any more.
 	const KEPT = `draft-policy-si-${session.person?.id}`;
@@ -85,13 +86,7 @@
 <svelte:head><title>The workshop’s ways · Hematite</title></svelte:head>
 
 {#if policy && draft}
-	<form
-		class="grid gap-6"
-		onsubmit={(event) => {
-			event.preventDefault();
-			void save();
-		}}
-	>
+	<form class="grid gap-6" onsubmit={submits(save)}>
 		<div class="grid gap-1">
 			<h1>The workshop’s ways</h1>
 			<p class="text-faded">

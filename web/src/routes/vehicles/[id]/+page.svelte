@@ -14,6 +14,7 @@
 	import Notice from '$lib/ui/Notice.svelte';
 	import VehicleForm from '$lib/vehicle/VehicleForm.svelte';
 	import VehiclePlan from '$lib/vehicle/VehiclePlan.svelte';
+	import { submits } from '$lib/ui/submits';
 
 	let vehicle = $state.raw<Schemas['VehicleOut'] | null>(null);
 	let chosen = $state('');
@@ -121,13 +122,7 @@
 			{/if}
 		</section>
 		<div class="grid content-start gap-4">
-			<form
-				class="plate grid gap-3 border-l-oxide"
-				onsubmit={(event) => {
-					event.preventDefault();
-					void openCase();
-				}}
-			>
+			<form class="plate grid gap-3 border-l-oxide" onsubmit={submits(openCase)}>
 				<h2>Open a case</h2>
 				<Field
 					label="What the driver says"

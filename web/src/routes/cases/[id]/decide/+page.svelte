@@ -23,6 +23,7 @@
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Pick from '$lib/ui/Pick.svelte';
+	import { submits } from '$lib/ui/submits';
 
 	const held = useCase();
 	const hub = $derived(chosenHub(held, held.assessment?.decision.hub));
@@ -143,13 +144,7 @@
 				>It is frozen when the server has it, if the advice is still what it was.</Waits
 			>
 			{#if !waits.length && !held.closed}
-				<form
-					class="plate grid gap-3 border-l-blued"
-					onsubmit={(event) => {
-						event.preventDefault();
-						void accept();
-					}}
-				>
+				<form class="plate grid gap-3 border-l-blued" onsubmit={submits(accept)}>
 					<h2>Decide <HubName {hub} /></h2>
 					<Pick
 						label="What to do"

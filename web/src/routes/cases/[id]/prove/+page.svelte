@@ -18,6 +18,7 @@
 	import Field from '$lib/ui/Field.svelte';
 	import Figure from '$lib/ui/Figure.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
+	import { submits } from '$lib/ui/submits';
 
 	const held = useCase();
 	const params = { path: { case_id: held.id } };
@@ -167,13 +168,7 @@
 					>The case is closed when the server is back.</Waits
 				>
 			{:else if !held.closed}
-				<form
-					class="plate grid gap-3"
-					onsubmit={(event) => {
-						event.preventDefault();
-						void close();
-					}}
-				>
+				<form class="plate grid gap-3" onsubmit={submits(close)}>
 					<h2>Close the case with a recheck</h2>
 					<p>{inUnits(job.usual_recheck?.why ?? '')}</p>
 					{#if !proof.untouched && proof.closing}

@@ -2,4 +2,4 @@
 	import StageScreen from '$lib/case/StageScreen.svelte';
 </script>
 
-<StageScreen stage="rock" round={['rock_12_6', 'rock_3_9']} title="Rock" />
+<StageScreen stage="rock" title="Rock" />

@@ -2,4 +2,4 @@
 	import StageScreen from '$lib/case/StageScreen.svelte';
 </script>
 
-<StageScreen stage="spin" round={['spin']} title="Spin" />
+<StageScreen stage="spin" title="Spin" />

@@ -10,6 +10,7 @@
 	import Figure from '$lib/ui/Figure.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Tick from '$lib/ui/Tick.svelte';
+	import { submits } from '$lib/ui/submits';
 
 	let vehicle = $state.raw<Schemas['VehicleOut'] | null>(null);
 	let found = $state.raw<Schemas['FoundOut'] | null>(null);
@@ -108,13 +109,7 @@
 					comes in many sizes: measure all three with a caliper.
 				</p>
 			</div>
-			<form
-				class="plate grid gap-3"
-				onsubmit={(event) => {
-					event.preventDefault();
-					void find();
-				}}
-			>
+			<form class="plate grid gap-3" onsubmit={submits(find)}>
 				<div class="grid grid-cols-3 gap-3">
 					<Figure label="Bore" bind:value={size.bore} of="length" above={0} big />
 					<Figure label="Outside" bind:value={size.outside} of="length" above={0} big />
@@ -204,13 +199,7 @@
 					{/if}
 				</ul>
 			</section>
-			<form
-				class="plate grid gap-3"
-				onsubmit={(event) => {
-					event.preventDefault();
-					keepSeal();
-				}}
-			>
+			<form class="plate grid gap-3" onsubmit={submits(keepSeal)}>
 				<h2>Seal</h2>
 				<div class="grid grid-cols-3 gap-3">
 					<Figure label="Shaft" bind:value={seal.shaft} of="length" above={0} />

@@ -37,9 +37,7 @@
 
 	/** The four corners one after another: an answer leads on to the next hub that has none. */
 	function onlogged() {
-		const next = unanswered(fitting, hub, (id) =>
-			Boolean(held.standing(id, kind) ?? held.saidHere(id, kind))
-		);
+		const next = unanswered(fitting, hub, (id) => !held.due(id, kind));
 		if (!whole && next) at(next);
 	}
 	$effect(() =>

@@ -8,13 +8,16 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
+from hematite.assembly import read_fittings
 from hematite.bearings import RINGS, Row, fault_orders, find_bearing
 from hematite.bundles import assess_case, read_bundle
-from hematite.doors import one_of, read_json
-from hematite.errors import BadBundle, HematiteError
+from hematite.doors import count, one_of, read_json
+from hematite.errors import BadBundle, BadQuantity, HematiteError
 from hematite.families.words import family_words
+from hematite.jobs import HubJob, Means, both_sides, day, day_json, plan, plan_json
 from hematite.listening import as_it_goes_on
 from hematite.policy import read_policy
+from hematite.vehicles import Axle, Hub, Vehicle
 from hematite.verdict import as_json
 
 
@@ -73,6 +76,31 @@ def _bearing(arguments: argparse.Namespace) -> dict[str, Any]:
     }
 
 
+def _plan(arguments: argparse.Namespace) -> dict[str, Any]:
+    said = read_fittings(_pairs(arguments.fitted) | ({"brake": arguments.brake} if arguments.brake else {}))
+    hubs = tuple(Hub(f"A1{side[0].upper()}", side, arguments.design, fittings=said) for side in ("left", "right"))
+    axles: tuple[Axle, ...] = (Axle(hubs, driven=arguments.driven, steered=arguments.steered),)
+    if arguments.powered and not arguments.driven:
+        axles = (*axles, Axle(tuple(Hub(f"A2{s[0].upper()}", s, "hub_unit") for s in ("left", "right")), driven=True))
+    vehicle = Vehicle(axles)
+    own = _pairs(arguments.way) | ({"sides": "both"} if arguments.both else {})
+    ways = read_policy({"schools": own}).schools
+    job = HubJob("A1L", arguments.choice, cause=arguments.cause, repair=arguments.repair, ways=ways)
+    jobs = both_sides(vehicle, [job])
+    made = plan(vehicle, jobs)
+    return plan_json(made, vehicle, jobs) | {
+        "day": day_json(day(made.steps, Means(hands=count(arguments.hands, "The pairs of hands"))))
+    }
+
+
+def _pairs(words: Sequence[str]) -> dict[str, str]:
+    pairs = [word.partition("=") for word in words]
+    for key, equals, value in pairs:
+        if not equals or not value:
+            raise BadQuantity(f"“{key}” says nothing. Write it as brake=drum.")
+    return {key: value for key, _, value in pairs}
+
+
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="hematite", description="Wheel bearings, judged from the command line.")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
@@ -95,7 +123,21 @@ def _parser() -> argparse.ArgumentParser:
     live.add_argument("bundle", type=Path, help="folder or .zip")
     live.add_argument("recording", help="its id in the bundle")
     live.set_defaults(run=_live, say=_say_live)
-    for command in (orders, assess, bearing, live):
+    job = commands.add_parser("plan", help="the steps of a job at a hub, in an order that follows from how it is built")
+    job.add_argument("--design", required=True)
+    job.add_argument("--choice", required=True)
+    job.add_argument("--driven", action="store_true", help="the axle drives")
+    job.add_argument("--steered", action="store_true", help="the axle steers")
+    job.add_argument("--trailer", dest="powered", action="store_false", help="nothing drives: a trailer or a cycle")
+    job.add_argument("--both", action="store_true", help="both sides of the axle")
+    job.add_argument("--cause", default="", help="where it is looked for elsewhere: brake, fasteners, tyre …")
+    job.add_argument("--repair", default="", help="what is to be done once it stands off the road")
+    job.add_argument("--fitted", action="append", default=[], metavar="WHAT=HOW", help="as brake=drum, rust=yes")
+    job.add_argument("--brake", help="disc, drum or none")
+    job.add_argument("--way", action="append", default=[], metavar="SCHOOL=WAY", help="as races_out=weld")
+    job.add_argument("--hands", default="1", help="pairs of hands on the job")
+    job.set_defaults(run=_plan, say=_say_plan)
+    for command in (orders, assess, bearing, live, job):
         command.add_argument("--json", action="store_true", help="print JSON")
     return parser
 
@@ -136,6 +178,20 @@ def _say_bearing(result: dict[str, Any]) -> str:
 def _say_live(result: dict[str, Any]) -> str:
     said = [(step["seconds"], step["words"], *(f["words"] for f in step["families"][:1])) for step in result["steps"]]
     return "\n".join(f"{seconds:6.1f} s  {' '.join(words)}" for seconds, *words in said)
+
+
+def _say_plan(result: dict[str, Any]) -> str:
+    lines = [f"{n:3}. {step['hub'] or '-':4} {step['do']}" for n, step in enumerate(result["steps"], 1)]
+    lists = result["lists"]
+    buy = [
+        f"{item['label']}{' ' + item['size'] if item['size'] else ''} ({item['hubs'][0]})" for item in lists["parts"]
+    ]
+    lines += ["", f"By hand {lists['minutes']:g} min, done after {result['day']['end']:g} min at the earliest."]
+    lines += [f"To buy: {', '.join(buy)}."] if buy else []
+    lines += [f"To lay out: {', '.join(item['label'] for item in lists['tools'])}."] if lists["tools"] else []
+    unsaid = dict.fromkeys(row["label"] for rows in result["assumed"].values() for row in rows)
+    lines += [f"Nobody said, so the usual was taken: {', '.join(unsaid)}."] if unsaid else []
+    return "\n".join([*lines, *result["day"]["blocked"]])
 
 
 def main(argv: Sequence[str] | None = None) -> int:

@@ -1,11 +1,12 @@
 """A vehicle as the core sees it: axles front to back, each with its hubs."""
 
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
 
 from hematite import tyres
 from hematite.bearings import Row
 from hematite.errors import BadQuantity
+from hematite.fastenings import Fastening
 from hematite.hubs import Design, design
 
 
@@ -13,7 +14,9 @@ from hematite.hubs import Design, design
 class Hub:
     """One wheel position. `side` is 'left', 'right' or 'centre', seen from the seat.
 
-    `counts`: balls or rollers in rows of which nobody knows more.
+    `counts`: balls or rollers in rows of which nobody knows more. `fittings`: what was said to be fitted
+    (assembly/fittings.toml); `fastenings`: torques, threads and sockets by whose they are; `designations` by row;
+    `seal_mm`: shaft, housing and width.
     """
 
     id: str
@@ -25,6 +28,10 @@ class Hub:
     play_max_mm: float | None = None
     play_source: str = ""
     counts: tuple[int, ...] = ()
+    fittings: Mapping[str, str] = field(default_factory=dict, hash=False)
+    fastenings: Mapping[str, Fastening] = field(default_factory=dict, hash=False)
+    designations: Mapping[str, str] = field(default_factory=dict, hash=False)
+    seal_mm: tuple[float | None, float | None, float | None] = (None, None, None)
 
     @property
     def design(self) -> Design:
@@ -153,6 +160,10 @@ class Vehicle:
     def kind(self) -> str:
         """Return 'cycle', 'trailer' or 'powered': what tests and checks make sense on it."""
         return "cycle" if self.is_cycle else "trailer" if self.is_trailer else "powered"
+
+    def steers(self, hub_id: str) -> bool:
+        """Return whether a hub's axle steers."""
+        return any(axle.steered and any(hub.id == hub_id for hub in axle.hubs) for axle in self.axles)
 
     def drives(self, hub_id: str) -> bool:
         """Return whether a hub's axle is driven."""

@@ -12,7 +12,7 @@ from hematite.evidence import Observation
 from hematite.evidence.witnesses import LIFT_MINUTES, OPEN_MINUTES, causes, witnesses
 from hematite.following import Progress
 from hematite.hubs import designs
-from hematite.jobs import making_safe, plan
+from hematite.jobs import making_safe
 from hematite.vehicles import Axle, Hub, Vehicle
 from hematite.verdict import as_json, assess
 from hematite.verdict.assessment import STANDINGS
@@ -201,18 +201,3 @@ class Work(unittest.TestCase):
                 next(n for n, step in enumerate(lift.steps) if word in step) for word in ("nuts", "Jack", "stands")
             ]
             self.assertEqual(places, sorted(places))
-
-    def test_wheel_goes_on_last_but_for_the_brake(self) -> None:
-        """Whatever was done, the wheel goes on after setting and locking."""
-        for design in designs():
-            ids = [step.id for step in plan("replace_bearing", design)]
-            self.assertGreater(ids.index("wheel-on"), ids.index("dial"), design)
-            if "lock" in ids:
-                self.assertGreater(ids.index("wheel-on"), ids.index("lock"), design)
-
-    def test_torques_of_practice_only(self) -> None:
-        """The light trailer torque and the 4x4 seating torque are there; nothing is invented for sealed units."""
-        trailer_torques = [s.torque_nm for s in plan("adjust", "taper_pressurised") if s.torque_nm]
-        seating = [s.torque_nm for s in plan("adjust", "taper_locknut") if s.torque_nm]
-        self.assertEqual((trailer_torques, seating), ([(2.0, 2.3)], [(175.0,)]))
-        self.assertEqual([s.id for s in plan("replace_unit", "hub_unit") if s.torque_nm], [])

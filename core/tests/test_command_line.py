@@ -27,7 +27,7 @@ CASE = {
     },
     "observations": [
         {"kind": "part", "hub": "A1L", "part": "unit", "finds": ["glitter"]},
-        {"kind": "part", "hub": "A1R", "part": "spindle", "finds": ["shaft_good"]},
+        {"kind": "part", "hub": "A1R", "part": "circlip", "finds": ["fast_good"]},
     ],
 }
 
@@ -88,6 +88,40 @@ class CommandLine(unittest.TestCase):
         self.assertIn("It fits: 6005", spoken)
         self.assertIn("Still to be measured: width.", spoken)
         self.assertEqual(self.run_it("bearing", "--bore", "thick", "--outside", "47")[0], 2)
+
+    def test_a_plan(self) -> None:
+        """Steps, lists and the order of the day, said and as JSON; what cannot be done at a hub is refused."""
+        words = (
+            "plan",
+            "--design",
+            "axle_retained",
+            "--choice",
+            "replace_bearing",
+            "--driven",
+            "--brake",
+            "drum",
+            "--both",
+        )
+        found = json.loads(self.run_it(*words, "--json")[1])
+        ids = [step["id"] for step in found["steps"]]
+        self.assertLess(ids.index("A1L.retainer_plate.on"), ids.index("A1L.sealed_bearing.on"))
+        self.assertIn("A1R.half_shaft.off", ids)
+        torque = next(step["torque"] for step in found["steps"] if step["id"] == "A1L.retainer_bolts.on")
+        self.assertEqual((torque["aim_nm"], torque["seen"][0]["nm"]), (None, [68.0]))
+        self.assertEqual({row["key"] for row in found["assumed"]["A1L"]}, {"wheel_spacer", "anti_roll_bar"})
+        spoken = self.run_it(*words, "--hands", "2")[1]
+        self.assertIn("To buy: Four retainer bolts (A1L)", spoken)
+        self.assertIn("It takes a press of 20 t", spoken)
+        for bad, said in (
+            (("--choice", "adjust"), "nothing to adjust"),
+            (("--choice", "dance"), "no known choice"),
+            (("--hands", "none"), "must be a number"),
+            (("--fitted", "brake"), "says nothing"),
+            (("--brake", "anchor"), "no known answer"),
+            (("--way", "races_out=pray"), "no known way"),
+        ):
+            code, _, err = self.run_it(*words, *bad)
+            self.assertEqual((code, said in err), (2, True), (bad, err))
 
     def test_a_recording_as_it_goes_on(self) -> None:
         """Every look at a bundle's recording, said and as JSON; a recording that the bundle has not is refused."""

@@ -43,7 +43,8 @@ class Tables(unittest.TestCase):
         keys = [one.key for one in parts_of("taper_castle")]
         order = ["cap", "pin", "nut", "outer_bearing", "seal", "inner_bearing", "spindle"]
         self.assertEqual([key for key in keys if key in order], order)
-        self.assertEqual(parts_of("taper_locknut")[0].key, "drive_flange")
+        flanged = [one.key for one in parts_of("taper_locknut", (("driven", "yes"), ("drive", "flange")))]
+        self.assertEqual(flanged[0], "drive_flange")
 
 
 class Looked(unittest.TestCase):

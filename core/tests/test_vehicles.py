@@ -3,11 +3,9 @@
 import unittest
 
 from hematite.bundles import vehicle_from_json
-from hematite.decision import UNTOUCHED
 from hematite.errors import BadQuantity
-from hematite.following import Decided, columns, waits_for
+from hematite.following import columns, waits_for
 from hematite.hubs import designs
-from hematite.jobs import plan
 from hematite.tables import table
 from hematite.vehicles import Vehicle, hub_names
 
@@ -63,17 +61,14 @@ class Board(unittest.TestCase):
     """What an open case waits for."""
 
     def test_in_the_order_of_the_work(self) -> None:
-        """Nothing found, found, decided, begun, all done; a second job that is open keeps it with the jobs."""
-        steps = {step.id for step in plan("replace_unit", "hub_unit")}
-        job = lambda ticked: Decided("replace_unit", "hub_unit", {}, ticked)  # noqa: E731
-        self.assertEqual(waits_for([], found=False), "hear")
-        self.assertEqual(waits_for([], found=True), "decide")
-        for ticked, waits in ((set(), "do"), (steps - {"lift"}, "do"), (steps, "prove")):
-            self.assertEqual(waits_for([job(ticked)], found=True), waits)
-        self.assertEqual(waits_for([job(steps), job(set())], found=True), "do")
-        for choice in UNTOUCHED:
-            self.assertEqual(waits_for([Decided(choice, "hub_unit", {}, set())], found=True), "prove")
-        self.assertEqual(waits_for([job(set())], found=True, ordered=True), "parts")
-        self.assertEqual(waits_for([job(steps)], found=True, ordered=True), "prove")
-        self.assertEqual(waits_for([], found=True, ordered=True), "decide")
+        """Nothing found, found, decided, parts on their way, all done."""
+        for decided, left, found, ordered, waits in (
+            (False, False, False, False, "hear"),
+            (False, False, True, False, "decide"),
+            (False, False, True, True, "decide"),
+            (True, True, True, False, "do"),
+            (True, True, True, True, "parts"),
+            (True, False, True, True, "prove"),
+        ):
+            self.assertEqual(waits_for(decided=decided, left=left, found=found, ordered=ordered), waits)
         self.assertEqual([column.key for column in columns()], ["hear", "decide", "do", "parts", "prove"])

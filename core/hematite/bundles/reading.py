@@ -10,6 +10,7 @@ from typing import Any
 
 import jsonschema
 
+from hematite.assembly import read_fittings
 from hematite.bearings import Row, element_count
 from hematite.beliefs.priors import duties
 from hematite.bundles.case import Case
@@ -17,6 +18,7 @@ from hematite.doors import few, hub_id, maybe, most_of, one_of, place, read_json
 from hematite.errors import BadBundle, HematiteError
 from hematite.evidence import Observation, statements
 from hematite.evidence.observations import AT_HUB, KINDS
+from hematite.fastenings import read_fastenings
 from hematite.hubs import design
 from hematite.listening import Situation
 from hematite.listening.situation import segments_from_json
@@ -140,7 +142,15 @@ def _hub(data: Mapping[str, Any]) -> Hub:
         play_min_mm=low,
         play_max_mm=high,
         play_source=data.get("play_source") or "",
+        fittings=read_fittings(data.get("fittings")),
+        fastenings=read_fastenings(data.get("fastenings")),
+        designations={row.get("row") or "row": row["designation"] for row in bearings if row.get("designation")},
+        seal_mm=_seal(data.get("seal") or {}),
     )
+
+
+def _seal(data: Mapping[str, Any]) -> tuple[float | None, float | None, float | None]:
+    return data.get("shaft_mm"), data.get("housing_mm"), data.get("width_mm")
 
 
 def _is_known(bearing: Mapping[str, Any]) -> bool:

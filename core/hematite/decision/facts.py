@@ -48,6 +48,7 @@ def facts_of(
         "danger": _danger(outcomes, seen),
         "rough": "rough" in seen or _rough(outcomes),
         "click": outcomes.get("spin") == "clicks" or any(_clicked(one, hub) for one in observations),
+        "leaks": outcomes.get("cap_button") == "leaks",
         "drags_first": outcomes.get("set_by_nut") == "drags_first",
         "driven": vehicle.drives(hub.id),
         "open": bool(inspection.looked) or "opened" in outcomes,

@@ -3,11 +3,10 @@
 from hematite.following.advice import NextTest, next_job, next_test, settling_test
 from hematite.following.looks import Look, Progress, applicable, looks
 from hematite.following.overturning import Contradiction, Overturner, contradictions, overturners
-from hematite.following.waiting import Decided, Waiting, columns, waits_for
+from hematite.following.waiting import Waiting, columns, waits_for
 
 __all__ = [
     "Contradiction",
-    "Decided",
     "Look",
     "NextTest",
     "Overturner",

@@ -1,8 +1,8 @@
 """Inspection: an opened hub, part by part in the order they come off, and what the finds tell."""
 
+from hematite.assembly import Part, parts_of
 from hematite.inspection.finds import Find, finds, finds_of, shuts_out
 from hematite.inspection.inspection import FACTS, Inspection, PartLooked, inspections, read_part
-from hematite.inspection.parts import Part, parts_of
 
 __all__ = [
     "FACTS",

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from functools import cache
 
-from hematite.inspection.parts import Part
+from hematite.assembly import Part
 from hematite.tables import table
 
 

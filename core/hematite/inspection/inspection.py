@@ -4,10 +4,10 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from hematite.assembly import Part, parts_of
 from hematite.doors import listed, one_of
 from hematite.errors import HematiteError
 from hematite.inspection.finds import Find, finds, finds_of, shuts_out
-from hematite.inspection.parts import Part, parts_of
 from hematite.vehicles import Hub
 
 # Every fact that a find can tell, in the order of the table.

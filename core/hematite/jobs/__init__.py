@@ -1,5 +1,40 @@
-"""Jobs: the steps, torques and cautions of each choice, by hub design."""
+"""Jobs: plans that follow from how a hub is built, what they need, and what is done when something will not move."""
 
-from hematite.jobs.plan import Lift, Step, making_safe, plan
+from hematite.jobs.lists import Item, Lists, lists
+from hematite.jobs.plan import IN_PAIRS, HubJob, Plan, Renewed, assumed, both_sides, plan
+from hematite.jobs.printed import day_json, lists_json, plan_json, step_json, torque_json
+from hematite.jobs.safe import Lift, making_safe
+from hematite.jobs.schedule import Day, Means, Slot, day
+from hematite.jobs.step import Step
+from hematite.jobs.stuck import Rung, ladder, rungs
+from hematite.jobs.ticks import Tick, standing
 
-__all__ = ["Lift", "Step", "making_safe", "plan"]
+__all__ = [
+    "IN_PAIRS",
+    "Day",
+    "HubJob",
+    "Item",
+    "Lift",
+    "Lists",
+    "Means",
+    "Plan",
+    "Renewed",
+    "Rung",
+    "Slot",
+    "Step",
+    "Tick",
+    "assumed",
+    "both_sides",
+    "day",
+    "day_json",
+    "ladder",
+    "lists",
+    "lists_json",
+    "making_safe",
+    "plan",
+    "plan_json",
+    "rungs",
+    "standing",
+    "step_json",
+    "torque_json",
+]

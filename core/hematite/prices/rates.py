@@ -87,6 +87,7 @@ def _rows() -> Iterator[Figure]:
 
 WORK = {
     "leave": "look again",
+    "top_up": "top up the grease",
     "adjust": "adjust",
     "repack": "clean and repack",
     "replace_bearing": "replace the bearing",

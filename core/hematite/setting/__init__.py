@@ -2,5 +2,16 @@
 
 from hematite.setting.nut import EndPlayRange, end_play_from_angle
 from hematite.setting.shims import Pack, shim_pack, shim_total_mm
+from hematite.setting.stop_gap import StopGap, grades, proof_load_kn, stop_gap
 
-__all__ = ["EndPlayRange", "Pack", "end_play_from_angle", "shim_pack", "shim_total_mm"]
+__all__ = [
+    "EndPlayRange",
+    "Pack",
+    "StopGap",
+    "end_play_from_angle",
+    "grades",
+    "proof_load_kn",
+    "shim_pack",
+    "shim_total_mm",
+    "stop_gap",
+]

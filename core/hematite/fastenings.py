@@ -1,0 +1,132 @@
+"""Fastenings: what is known of a vehicle's nuts and bolts, its torque book; and whose torque each is."""
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+from typing import Any
+
+from hematite.doors import count, finite, mapped, one_of, within
+from hematite.errors import BadQuantity
+from hematite.tables import table
+
+DATE = re.compile(r"\d{4}-\d{2}-\d{2}")
+SOURCES = {"manual": "the manual", "plate": "a plate on the vehicle", "measured": "measured", "told": "told"}
+
+
+@dataclass(frozen=True)
+class Seen:
+    """A torque that was seen on some vehicle, in N·m: to check one's own by, never a default for another."""
+
+    nm: tuple[float, ...]
+    of: str
+
+
+@dataclass(frozen=True)
+class Kind:
+    """Whose torque it is, and what was seen elsewhere."""
+
+    key: str
+    label: str
+    seen: tuple[Seen, ...] = ()
+
+
+@dataclass(frozen=True)
+class Fastening:
+    """What is known of one nut or set of bolts. Torque in N·m, `most_nm` only for a range; `socket_mm` across flats.
+
+    `source`: a key of `SOURCES`; `page` and `on` (a date) as they were written down. `one_time`: None while unknown.
+    """
+
+    key: str
+    least_nm: float | None = None
+    most_nm: float | None = None
+    source: str = ""
+    page: str = ""
+    on: str = ""
+    thread: str = ""
+    grade: str = ""
+    socket_mm: float | None = None
+    one_time: bool | None = None
+    slots: int | None = None
+    holes: int | None = None
+
+    @property
+    def aim_nm(self) -> float | None:
+        """Return the torque to set: a range is aimed at its middle."""
+        if self.least_nm is None:
+            return None
+        return (self.least_nm + (self.most_nm if self.most_nm is not None else self.least_nm)) / 2
+
+    @property
+    def source_words(self) -> str:
+        """Return where the torque came from, in words."""
+        said = ", ".join(part for part in (SOURCES.get(self.source, ""), self.page, self.on) if part)
+        return said or "no source given"
+
+
+@cache
+def kinds() -> dict[str, Kind]:
+    """Return every fastening whose torque a job may ask for."""
+    return {
+        key: Kind(key, row["label"], tuple(Seen(tuple(map(float, s["nm"])), s["of"]) for s in row.get("seen", ())))
+        for key, row in table("fastenings.toml").items()
+    }
+
+
+def read_fastenings(value: object) -> dict[str, Fastening]:
+    """Check a torque book, by whose torque it is. Raises `UnknownName`, `BadQuantity`."""
+    rows = mapped(value or {}, "The torque book")
+    return {one_of(str(key), kinds(), "fastening"): _read(str(key), row) for key, row in rows.items()}
+
+
+def _read(key: str, value: object) -> Fastening:
+    row = mapped(value, f"The torque book ({kinds()[key].label})")
+    label = kinds()[key].label
+    least, most = (_torque(row.get(name)) for name in ("least_nm", "most_nm"))
+    if least is None and most is not None:
+        least, most = most, None
+    if least is not None and most is not None and least > most:
+        raise BadQuantity(f"{label}: the least torque, {least:g} N·m, is more than the most, {most:g} N·m. Swap them.")
+    on = str(row.get("on") or "")
+    if on and not DATE.fullmatch(on):
+        raise BadQuantity(f"{label}: “{on[:20]}” is no date. Write it as year-month-day.")
+    source = str(row.get("source") or "")
+    one_time = row.get("one_time")
+    if one_time not in (None, True, False):
+        raise BadQuantity(f"{label}: say yes or no to whether it is used once.")
+    return Fastening(
+        key=key, least_nm=least, most_nm=most, source=one_of(source, SOURCES, "source of a torque") if source else "",
+        page=str(row.get("page") or "")[:60], on=on, thread=_thread(row.get("thread"), label),
+        grade=str(row.get("grade") or "")[:8], socket_mm=_of(row, "socket_mm", label, 5, 120), one_time=one_time,
+        slots=_counted(row, "slots", label), holes=_counted(row, "holes", label),
+    )  # fmt: skip
+
+
+def _torque(value: Any) -> float | None:
+    return None if value is None else within(value, "torque_nm")
+
+
+def _of(row: Mapping[str, Any], name: str, label: str, least: float, most: float) -> float | None:
+    if row.get(name) is None:
+        return None
+    number = finite(row[name], f"{label}: its socket")
+    if not least <= number <= most:
+        raise BadQuantity(f"{label}: a socket lies between {least:g} and {most:g} mm; got {number:g}.")
+    return number
+
+
+def _counted(row: Mapping[str, Any], name: str, label: str) -> int | None:
+    if row.get(name) is None:
+        return None
+    number = count(row[name], f"{label}: its {name}")
+    if number > 60:
+        raise BadQuantity(f"{label}: {number} {name} are too many. Count them again.")
+    return number
+
+
+def _thread(value: Any, label: str) -> str:
+    text = re.sub(r"\s*[x×*]\s*", "×", str(value or "").strip()).upper()
+    if text and not re.fullmatch(r"M\d{1,2}(\.\d)?(×\d(\.\d{1,2})?)?", text):
+        raise BadQuantity(f"{label}: “{str(value)[:20]}” is no thread that is known here. Write it as M24×1.5.")
+    return text

@@ -1,0 +1,89 @@
+"""A plan as plain JSON, for the command line, the case format and the screens."""
+
+from collections.abc import Sequence
+from dataclasses import asdict
+from typing import Any
+
+from hematite.assembly import fittings
+from hematite.errors import HematiteError
+from hematite.fastenings import Fastening, kinds
+from hematite.jobs.lists import Item, Lists, lists
+from hematite.jobs.plan import HubJob, Plan, assumed
+from hematite.jobs.schedule import Day
+from hematite.jobs.step import Step
+from hematite.setting import stop_gap
+from hematite.vehicles import Hub, Vehicle
+
+NO_STOP_GAP = (
+    "wheel_nut",
+    "axle_nut",
+    "spacer_nut",
+    "nut_seat",
+    "nut_set",
+    "locknut",
+    "hub_clamp",
+)  # what sets or holds a wheel
+
+
+def plan_json(plan: Plan, vehicle: Vehicle, jobs: Sequence[HubJob]) -> dict[str, Any]:
+    """Return a plan with its torques, its lists and what was assumed."""
+    return {
+        "steps": [step_json(step, vehicle) for step in plan.steps],
+        "lists": lists_json(lists(plan, vehicle)),
+        "assumed": {job.hub: [_question(key) for key in assumed(vehicle, job)] for job in jobs},
+    }
+
+
+def _question(key: str) -> dict[str, Any]:
+    row = fittings()[key]
+    return {"key": key, "label": row.label, "options": [{"key": k, "words": words} for k, words in row.options.items()]}
+
+
+def step_json(step: Step, vehicle: Vehicle) -> dict[str, Any]:
+    """Return a step with whose torque it is and what is known of it."""
+    plain = asdict(step)
+    hubs = [hub for hub in vehicle.hubs() if step.hub in ("", hub.id)]
+    plain["torque"] = torque_json(step.torque, hubs) if step.torque else None
+    return plain
+
+
+def torque_json(key: str, hubs: Sequence[Hub]) -> dict[str, Any]:
+    """Return what is known of a torque: the vehicle's own, what was seen elsewhere, a stop-gap where there is one."""
+    known = next((hub.fastenings[key] for hub in hubs if key in hub.fastenings), Fastening(key))
+    gap = _gap(known) if known.aim_nm is None and key not in NO_STOP_GAP else None
+    return {
+        "key": key,
+        "label": kinds()[key].label,
+        "least_nm": known.least_nm,
+        "most_nm": known.most_nm,
+        "aim_nm": known.aim_nm,
+        "source": known.source_words if known.aim_nm is not None else "",
+        "socket_mm": known.socket_mm,
+        "seen": [{"nm": list(seen.nm), "of": seen.of} for seen in kinds()[key].seen],
+        "stop_gap": asdict(gap) if gap else None,
+    }
+
+
+def _gap(known: Fastening) -> Any:
+    if not known.thread or not known.grade:
+        return None
+    try:
+        return stop_gap(known.thread, known.grade)
+    except HematiteError:
+        return None
+
+
+def lists_json(found: Lists) -> dict[str, Any]:
+    """Return the lists of a plan."""
+    columns = {"tools": found.tools, "parts": found.parts, "uses": found.uses}
+    made: dict[str, Any] = {name: [_item(item) for item in items] for name, items in columns.items()}
+    return made | {"minutes": found.minutes, "waiting": found.waiting}
+
+
+def _item(item: Item) -> dict[str, Any]:
+    return asdict(item) | {"hubs": list(item.hubs)}
+
+
+def day_json(day: Day) -> dict[str, Any]:
+    """Return the order of the day."""
+    return asdict(day)

@@ -1,0 +1,277 @@
+"""The order of the day: what to start first, what runs while something waits, when it is done, and what blocks it.
+
+Steps take a pair of hands for their minutes; what soaks, dries or warms needs none. A press, a part that is on its way
+and the workshop's hours bind as well. Minutes count from the start of the first working day.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+
+import numpy as np
+
+from hematite.jobs.step import Step
+
+DAY = 1440.0  # minutes
+MOST_NODES = 3_000  # of the search for the earliest end; beyond it the best that was found stands, and says so
+
+
+@dataclass(frozen=True)
+class Means:
+    """What a workshop has. `hands`: people on the job; `press_t`: the press in the house, 0 for none, None unknown.
+
+    `press_from`: when a press elsewhere is booked; `open_for`: how long the workshop is open each day; `parts_in`: when
+    what has to be bought is here; `begins`: when work begins.
+    """
+
+    hands: int = 1
+    press_t: float | None = None
+    press_from: float | None = None
+    open_for: float = 540.0
+    parts_in: float = 0.0
+    begins: float = 0.0
+
+
+@dataclass(frozen=True)
+class Slot:
+    """When one step is done, in minutes from the start."""
+
+    step: str
+    start: float
+    end: float
+
+
+@dataclass(frozen=True)
+class Day:
+    """The order of the day: each step's time, the end, whether no earlier one is possible, and what blocks.
+
+    `first`: what to start first as something waits on it.
+    """
+
+    slots: tuple[Slot, ...]
+    end: float
+    proven: bool
+    blocked: tuple[str, ...] = ()
+    first: tuple[str, ...] = field(default=())
+
+
+@dataclass(frozen=True)
+class Task:
+    """One step as the scheduler sees it: minutes by hand, and how long after what else it may start."""
+
+    id: str
+    minutes: float
+    after: Mapping[str, float]
+    press: bool = False
+    release: float = 0.0
+
+
+class Scheduler:
+    """The earliest end of tasks for some pairs of hands: depth first over which task starts next."""
+
+    def __init__(self, tasks: Sequence[Task], means: Means) -> None:
+        """Take the tasks, each after what it needs."""
+        self.tasks, self.means = {task.id: task for task in tasks}, means
+        self.best: dict[str, float] | None = None
+        self.best_end, self.nodes = float("inf"), 0
+        self._known: dict[frozenset[str], list[tuple[float, ...]]] = {}
+
+    @cached_property
+    def tails(self) -> dict[str, float]:
+        """Return how long at least it takes from the start of each task to the end of everything."""
+        after: dict[str, list[tuple[str, float]]] = {}
+        for task in self.tasks.values():
+            for need, lag in task.after.items():
+                after.setdefault(need, []).append((task.id, lag))
+        tails: dict[str, float] = {}
+        for id in reversed(list(self.tasks)):
+            rest = max((lag + tails[other] for other, lag in after.get(id, ())), default=0.0)
+            tails[id] = self.tasks[id].minutes + rest
+        return tails
+
+    def run(self) -> tuple[dict[str, float], bool]:
+        """Return when each task starts, and whether no earlier end is possible."""
+        self._search({}, [self.means.begins] * self.means.hands, 0.0)
+        assert self.best is not None
+        return self.best, self.nodes < MOST_NODES
+
+    def _search(self, starts: dict[str, float], hands: list[float], press_free: float) -> None:
+        self.nodes += 1
+        if len(starts) == len(self.tasks):
+            end = max((self._end(id, starts) for id in starts), default=0.0)
+            if end < self.best_end:
+                self.best, self.best_end = dict(starts), end
+            return
+        ready = [self._earliest(task, starts, hands, press_free) for task in self._ready(starts)]
+        if self._bound(starts, ready, hands) >= self.best_end or self._seen(starts, ready, hands, press_free):
+            return
+        for start, id in sorted(ready, key=lambda one: (one[0], -self.tails[one[1]])):
+            if start + self.tails[id] >= self.best_end or (self.best is not None and self.nodes >= MOST_NODES):
+                continue
+            # What starts no earlier than another could end gains nothing by going before it.
+            if any(self.advance(s, self.tasks[other].minutes) <= start for s, other in ready if other != id):
+                continue
+            self._start(id, start, starts, hands, press_free)
+
+    def _start(self, id: str, start: float, starts: dict[str, float], hands: list[float], press_free: float) -> None:
+        end = self.advance(start, self.tasks[id].minutes)
+        taken = list(hands)
+        taken[max((n for n in range(len(hands)) if hands[n] <= start), key=lambda n: hands[n])] = end
+        starts[id] = start
+        self._search(starts, taken, end if self.tasks[id].press else press_free)
+        del starts[id]
+
+    def _ready(self, starts: Mapping[str, float]) -> list[Task]:
+        return [t for t in self.tasks.values() if t.id not in starts and all(need in starts for need in t.after)]
+
+    def _end(self, id: str, starts: Mapping[str, float]) -> float:
+        return self.advance(starts[id], self.tasks[id].minutes)
+
+    def _earliest(
+        self, task: Task, starts: Mapping[str, float], hands: Sequence[float], press_free: float
+    ) -> tuple[float, str]:
+        ends = (self._end(need, starts) + lag for need, lag in task.after.items())
+        booked = self.means.press_from or 0.0
+        start = max(task.release, min(hands), max(press_free, booked) if task.press else 0.0, *ends, 0.0)
+        into = start % DAY
+        return (start if into < self.means.open_for else start + DAY - into), task.id
+
+    def advance(self, start: float, minutes: float) -> float:
+        """Return when work ends that begins at `start`: what is not done at closing time goes on the next morning."""
+        into = start % DAY
+        left = self.means.open_for - into
+        while minutes > left:
+            minutes -= left
+            start, left = start + (DAY - into), self.means.open_for
+            into = 0.0
+        return start + minutes
+
+    def _bound(self, starts: Mapping[str, float], ready: Sequence[tuple[float, str]], hands: Sequence[float]) -> float:
+        """Return what no order can beat: the longest chain, or the work that must be done before the longest tails."""
+        chain = max((start + self.tails[id] for start, id in ready), default=0.0)
+        left = sorted((id for id in self.tasks if id not in starts), key=lambda id: -self._rest[id])
+        first, work, best = sum(hands) / len(hands), 0.0, chain
+        for id in left:
+            work += self.tasks[id].minutes
+            best = max(best, first + work / len(hands) + self._rest[id])
+        return best
+
+    @cached_property
+    def _rest(self) -> dict[str, float]:
+        """Return how long at least it takes from the end of each task to the end of everything."""
+        return {id: self.tails[id] - task.minutes for id, task in self.tasks.items()}
+
+    def _seen(
+        self, starts: Mapping[str, float], ready: Sequence[tuple[float, str]], hands: Sequence[float], press: float
+    ) -> bool:
+        """Return whether the same tasks were done before with everything as early or earlier."""
+        reach = {id: start for start, id in ready}
+        now = (*sorted(hands), press, *(reach.get(id, 0.0) for id in self.tasks))
+        rows = self._known.setdefault(frozenset(starts), [])
+        if any(all(was <= is_ for was, is_ in zip(row, now, strict=True)) for row in rows):
+            return True
+        rows.append(now)
+        return False
+
+
+def day(steps: Sequence[Step], means: Means | None = None, buys: bool = False) -> Day:
+    """Return the order of the day for steps that are left; `buys`: whether what goes on new is still to come."""
+    means = means or Means()
+    left = {step.id for step in steps}
+    lags = {step.id: step.wait for step in steps}
+    tasks = [
+        Task(
+            id=step.id,
+            minutes=step.minutes,
+            after={need: max(lags[need], step.lag_of(need)) for need in step.needs if need in left},
+            press=step.press_t > 0,
+            release=means.parts_in if buys and step.fate == "new" else 0.0,
+        )
+        for step in steps
+    ]
+    merged, members = _blocks(_reduced(tasks))
+    scheduler = Scheduler(merged, means)
+    starts, proven = scheduler.run()
+    slots = sorted(_spread(starts, members, scheduler, {task.id: task for task in tasks}), key=lambda slot: slot.start)
+    end = max((slot.end for slot in slots), default=0.0)
+    waits = tuple(slot.step for slot in slots if lags[slot.step] > 0)
+    return Day(tuple(slots), end, proven, _blocked(steps, means), waits)
+
+
+def _reduced(tasks: Sequence[Task]) -> list[Task]:
+    """Return the tasks without needs that are implied by the way through another need."""
+    place = {task.id: n for n, task in enumerate(tasks)}
+    apart = np.full((len(tasks), len(tasks)), -np.inf)  # minutes from the end of one to the start of another, at least
+    found = []
+    for n, task in enumerate(tasks):
+        ways = {need: apart[:, place[need]] + tasks[place[need]].minutes + lag for need, lag in task.after.items()}
+        longest = np.max([*ways.values(), apart[:, n]], axis=0)
+        kept = {need: lag for need, lag in task.after.items() if longest[place[need]] < lag}
+        for need, lag in task.after.items():
+            longest[place[need]] = max(longest[place[need]], lag)
+        apart[:, n] = longest
+        found.append(replace(task, after=kept))
+    return found
+
+
+def _blocks(tasks: Sequence[Task]) -> tuple[list[Task], dict[str, list[str]]]:
+    """Join what follows one from another without a wait, a press or a release between: one block in one go.
+
+    A chain in which each has only the one before it to wait for, and is all that waits for it, is done in one go by one
+    pair of hands in some best order, as nothing else could use the gap.
+    """
+    waits_for: dict[str, int] = {}
+    for task in tasks:
+        for need in task.after:
+            waits_for[need] = waits_for.get(need, 0) + 1
+    by_id = {task.id: task for task in tasks}
+    head: dict[str, str] = {}
+    members: dict[str, list[str]] = {}
+    for task in tasks:
+        only = next(iter(task.after)) if len(task.after) == 1 else None
+        joins = only is not None and waits_for[only] == 1 and task.after[only] == 0 and task.release == 0
+        if joins and task.press == by_id[str(only)].press:
+            head[task.id] = head[str(only)]
+        else:
+            head[task.id] = task.id
+        members.setdefault(head[task.id], []).append(task.id)
+    merged = [
+        Task(
+            id=first,
+            minutes=sum(by_id[id].minutes for id in ids),
+            after={head[need]: lag for need, lag in by_id[first].after.items()},
+            press=by_id[first].press,
+            release=by_id[first].release,
+        )
+        for first, ids in members.items()
+    ]
+    return merged, members
+
+
+def _spread(
+    starts: Mapping[str, float],
+    members: Mapping[str, Sequence[str]],
+    scheduler: Scheduler,
+    tasks: Mapping[str, Task],
+) -> list[Slot]:
+    slots = []
+    for first, ids in members.items():
+        at = starts[first]
+        for id in ids:
+            end = scheduler.advance(at, tasks[id].minutes)
+            slots.append(Slot(id, at, end))
+            at = end
+    return slots
+
+
+def _blocked(steps: Sequence[Step], means: Means) -> tuple[str, ...]:
+    """Return in words what stands in the way of ending at all."""
+    need = max((step.press_t for step in steps), default=0.0)
+    if not need or means.press_from is not None:
+        return ()
+    if means.press_t is None:
+        return (f"It takes a press of {need:g} t. Nobody has said which press there is.",)
+    if means.press_t < need:
+        have = f"the one here does {means.press_t:g} t" if means.press_t else "there is none here"
+        return (f"It takes a press of {need:g} t, and {have}. Book one elsewhere before the wheel is off.",)
+    return ()

@@ -1,0 +1,75 @@
+"""It will not move: the rising ladder for a stuck part, what each rung ruins, and what it changes in the plan."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+from typing import Any
+
+from hematite.assembly import Act, Part, Placed, library
+from hematite.doors import one_of
+from hematite.tables import table
+
+SEALS = ("seal", "marine_seal", "inner_seal", "outer_seal", "axle_seal")
+
+
+@dataclass(frozen=True)
+class Rung:
+    """One thing to try. `ruins`: parts that are new after it; `opens`: what has to come off besides; `stop`: when."""
+
+    key: str
+    label: str
+    stop: str
+    act: Act
+    ruins: tuple[str, ...] = ()
+    opens: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Ruin:
+    """What freeing one part by a rung changes at its hub."""
+
+    part: str
+    rung: Rung
+    ruins: tuple[str, ...]
+    opens: tuple[str, ...]
+
+
+@cache
+def rungs() -> dict[str, Rung]:
+    """Return every rung by its key."""
+    return {key: _rung(key, row) for key, row in table("jobs/ladder.toml")["rung"].items()}
+
+
+def _rung(key: str, row: Mapping[str, Any]) -> Rung:
+    fields: dict[str, Any] = {name: tuple(v) if isinstance(v, list) else v for name, v in row.items()}
+    label, stop = fields.pop("label"), fields.pop("stop")
+    spoilt, opened = fields.pop("ruins", ()), fields.pop("opens", ())
+    return Rung(key, label, stop, Act(id=f"free-{key}", kind="work", **fields), spoilt, opened)
+
+
+def ladder(part: Part) -> tuple[Rung, ...]:
+    """Return what is tried when a part will not move, in rising order; nothing where it has no hold to stick in."""
+    keys = table("jobs/ladder.toml")["ladder"].get(part.stuck, ())
+    return tuple(rungs()[key] for key in keys)
+
+
+def ruins(freed: Mapping[str, str], hub: str, parts: Mapping[str, Placed]) -> tuple[Ruin, ...]:
+    """Return what the rungs used at a hub change; `freed`: the rung by the id of the step that would not move.
+
+    What the hub has not any more, as something else was decided meanwhile, changes nothing. Raises `UnknownName`.
+    """
+    found = []
+    for id, key in freed.items():
+        at, part = (*id.split("."), "", "")[:2]
+        if at != hub or part not in parts:
+            continue
+        steps = {rung.key: rung for rung in ladder(library()[part])}
+        rung = steps[one_of(key, steps, f"way of freeing it ({library()[part].label})")]
+        spoilt = {name for word in rung.ruins for name in _named(word, part, parts)}
+        found.append(Ruin(part, rung, tuple(sorted(spoilt)), tuple(o for o in rung.opens if o in parts)))
+    return tuple(found)
+
+
+def _named(word: str, part: str, parts: Mapping[str, Placed]) -> tuple[str, ...]:
+    names = {"self": (part,), "@seals": SEALS}.get(word, (word,))
+    return tuple(name for name in names if name in parts)

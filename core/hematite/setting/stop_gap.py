@@ -1,0 +1,65 @@
+"""A stop-gap torque for a bolt whose own is not known, by size and grade: a range, never the maker's figure."""
+
+import math
+import re
+from dataclasses import dataclass
+
+from hematite.doors import one_of
+from hematite.errors import BadQuantity
+from hematite.tables import table
+
+THREAD = re.compile(r"M(\d{1,2}(?:\.\d)?)(?:×(\d(?:\.\d{1,2})?))?")
+
+
+@dataclass(frozen=True)
+class StopGap:
+    """A range in N·m for a bolt of a size and grade, with what it assumes and where it comes from."""
+
+    least_nm: float
+    most_nm: float
+    assumes: str
+    source: str
+
+
+def grades() -> tuple[str, ...]:
+    """Return the grades of which a proof stress is known."""
+    return tuple(table("setting/stop_gap.toml")["proof_mpa"])
+
+
+def stress_area_mm2(diameter_mm: float, pitch_mm: float) -> float:
+    """Return the tensile stress area of a metric thread, π/4·(d − 0.9382·P)² [published: ISO 898-1, 9.1.6.1]."""
+    return math.pi / 4 * (diameter_mm - 0.9382 * pitch_mm) ** 2
+
+
+def proof_load_kn(thread: str, grade: str) -> float:
+    """Return the proof load of a bolt in kN. Raises `BadQuantity`, `UnknownName`."""
+    diameter, pitch = _sizes(thread)
+    low, high = table("setting/stop_gap.toml")["proof_mpa"][one_of(grade, grades(), "grade of bolt")]
+    return float(stress_area_mm2(diameter, pitch) * (low if diameter <= 16 else high) / 1000)
+
+
+def stop_gap(thread: str, grade: str) -> StopGap:
+    """Return the range for a bolt of a thread, as M12×1.5, and a grade, as 8.8: T = K·d·F with F = 0.75 proof loads.
+
+    Raises `BadQuantity` for a thread that is not known here, `UnknownName` for a grade.
+    """
+    rows = table("setting/stop_gap.toml")
+    force = proof_load_kn(thread, grade) * 1000 * rows["share_of_proof"]
+    diameter = _sizes(thread)[0] / 1000
+    least, most = (factor * diameter * force for factor in rows["nut_factors"])
+    assumes = (
+        f"A steel bolt {thread} of grade {grade} in steel, its thread clean and lightly oiled or zinc-plated. "
+        "Not for wheel nuts, axle nuts or what sets a bearing."
+    )
+    return StopGap(round(least, 1), round(most, 1), assumes, rows["source"])
+
+
+def _sizes(thread: str) -> tuple[float, float]:
+    found = THREAD.fullmatch(thread)
+    coarse = table("setting/stop_gap.toml")["coarse_mm"]
+    if not found or not 5 <= float(found[1]) <= 36:
+        raise BadQuantity(f"“{thread[:20]}” is no thread that is known here. Write it as M12×1.5.")
+    pitch = float(found[2]) if found[2] else coarse.get(found[1])
+    if pitch is None or not 0.5 <= pitch <= 4:
+        raise BadQuantity(f"The pitch of {thread[:20]} is not known. Write it with its pitch, as M12×1.5.")
+    return float(found[1]), pitch

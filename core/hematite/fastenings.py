@@ -35,7 +35,8 @@ class Kind:
 class Fastening:
     """What is known of one nut or set of bolts. Torque in N·m, `most_nm` only for a range; `socket_mm` across flats.
 
-    `source`: a key of `SOURCES`; `page` and `on` (a date) as they were written down. `one_time`: None while unknown.
+    `source`: a key of `SOURCES`; `page` and `on` (a date) as they were written down. `one_time`: None while unknown;
+    `count`: how many there are, as the nuts of a wheel.
     """
 
     key: str
@@ -50,6 +51,7 @@ class Fastening:
     one_time: bool | None = None
     slots: int | None = None
     holes: int | None = None
+    count: int | None = None
 
     @property
     def aim_nm(self) -> float | None:
@@ -100,6 +102,7 @@ def _read(key: str, value: object) -> Fastening:
         page=str(row.get("page") or "")[:60], on=on, thread=_thread(row.get("thread"), label),
         grade=str(row.get("grade") or "")[:8], socket_mm=_of(row, "socket_mm", label, 5, 120), one_time=one_time,
         slots=_counted(row, "slots", label), holes=_counted(row, "holes", label),
+        count=_counted(row, "count", label),
     )  # fmt: skip
 
 

@@ -1,8 +1,6 @@
 """Opening, logging, closing."""
 
 import hashlib
-import json
-from collections.abc import Iterator
 from datetime import timedelta
 from uuid import UUID, uuid4
 
@@ -12,18 +10,21 @@ from django.db.models import Count, Exists, OuterRef, Prefetch, Q, QuerySet, Sub
 from django.db.models.fields.json import KT
 from django.http import Http404
 from django.utils import timezone
+from garage.core import core_vehicle
 from garage.services import AXLES, get_vehicle, vehicles_of
 from hematite.doors import one_of
 from hematite.evidence import Observation as CoreObservation
 from hematite.evidence import statements
 from hematite.evidence.complaint import read_text
 from hematite.evidence.observations import AT_HUB, CHECK, KINDS, PARTS, WEIGH_NOTHING
-from hematite.following import Decided, waits_for
+from hematite.following import waits_for
+from hematite.policy import Policy
 from hematite.proof import read_check
 from people.models import User
 from workshop.refusals import Refusal
 
 from cases.models import Case, Observation
+from cases.work import work_of
 
 PAGE_SIZE, CLOSED_SIZE = 24, 8
 MOST_OPEN, MOST_DUE = 200, 50  # on one board; the search finds the others
@@ -66,7 +67,8 @@ def state_of(user: User, case_id: UUID) -> str:
             ("recordings", recorded),
             ("photos", {"off": withdrawn}),
             ("departures", {}),
-            ("verdicts", {"ticks": Count("ticks")}),
+            ("verdicts", {}),
+            ("steps", {}),
         )
     ]
     return hashlib.sha256(repr((facts, counted)).encode()).hexdigest()[:16]
@@ -119,27 +121,21 @@ def _open(cases: QuerySet[Case]) -> list[Case]:
     parts = logged.objects.filter(**of_case, kind=PARTS, superseded_by=None).order_by("-at").values("value")[:1]
     heard = Exists(recorded.objects.filter(**of_case))
     known = cases.annotate(found=found | heard, parts=Subquery(parts))
-    rows = list(known.prefetch_related(_verdicts_in_brief(), "verdicts__ticks")[:MOST_OPEN])
+    rows = list(known.prefetch_related(_verdicts_in_brief(), "steps")[:MOST_OPEN])
     for case in rows:
+        case.core = core_vehicle(case.vehicle, Policy())  # limits of play change no plan: not asked for
         ordered = (case.parts or {}).get("answer") == "ordered"
-        case.waits = waits_for(list(_last_decided(case)), found=case.found, ordered=ordered)
+        decided = case.verdicts.all()
+        left = bool(decided) and not work_of(case, decided, case.steps.all()).finished
+        case.waits = waits_for(decided=bool(decided), left=left, found=case.found, ordered=ordered)
         case.ordered = str(case.parts.get("text", "")) if case.waits == PARTS else ""
     return rows
 
 
 def _verdicts_in_brief() -> Prefetch:
     """Prefetch what was decided without what it rests on, a hundred times as much, but for the ways of its job."""
-    verdicts = Case.verdicts.rel.related_model.objects.only("case", "hub", "choice", "at")
+    verdicts = Case.verdicts.rel.related_model.objects.only("case", "hub", "choice", "cause", "repair", "at")
     return Prefetch("verdicts", verdicts.annotate(ways=KT("snapshot__policy__schools")))
-
-
-def _last_decided(case: Case) -> Iterator[Decided]:
-    designs = {hub.name: hub.design for axle in case.vehicle.axles.all() for hub in axle.hubs.all()}
-    for verdict in {row.hub: row for row in case.verdicts.all()}.values():
-        if verdict.hub in designs:
-            done = {tick.step: tick.done for tick in verdict.ticks.all()}
-            ticked = {step for step, on in done.items() if on}
-            yield Decided(verdict.choice, designs[verdict.hub], json.loads(verdict.ways or "{}"), ticked)
 
 
 def history_of(user: User, vehicle_id: UUID) -> list[Case]:

@@ -15,7 +15,7 @@ from garage.services import add_vehicle, get_vehicle
 from hematite.recordings import Recording as Sound
 from hematite.recordings import encode_wav
 from hematite.simulator.scenes import Scene, Trouble, coast_down, record, road_run
-from jobs.services import finish, job, proof, tick, usual_recheck
+from jobs.services import enter, finish, job, proof, usual_recheck
 from people import demo
 from people.models import User, Workshop
 from photos.services import keep_photo
@@ -78,8 +78,8 @@ def _play(user: User, vehicle_id: uuid.UUID, script: dict, name: str) -> None:
 def _finish(user: User, case: Case, script: dict, name: str) -> None:
     hub, _ = script["decide"]
     verdict = job(user, case.id)["verdict"].id
-    for step, _ in job(user, case.id)["steps"]:
-        tick(user, case.id, tick_id=uuid.uuid4(), verdict=verdict, step=step.id, done=True, note="")
+    for step in job(user, case.id)["work"].plan.steps:
+        enter(user, case.id, {"id": uuid.uuid4(), "step": step.id, "kind": "done", "rung": "", "note": ""})
     if script["record"]:
         _record(user, case, hub, f"{name}-{hub}-again", after=True)
     for after_hub, readings in script.get("after_play", {}).items():

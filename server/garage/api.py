@@ -9,7 +9,7 @@ from ninja import Query, Router
 
 from garage import services
 from garage.core import described
-from garage.schemas import FitIn, FoundOut, VehicleChange, VehicleIn, VehicleOut
+from garage.schemas import BookIn, FitIn, FoundOut, LikeIn, VehicleChange, VehicleIn, VehicleOut
 
 router = Router(tags=["garage"])
 
@@ -36,6 +36,18 @@ def correct_vehicle(request: HttpRequest, vehicle_id: UUID, payload: VehicleChan
 def fit_bearing(request: HttpRequest, vehicle_id: UUID, payload: FitIn):
     """Keep the bearing or the seal that was found for a hub, and for its mate across the axle."""
     return described(services.fit_bearing(request.user, vehicle_id, payload.dict()))
+
+
+@router.put("/vehicles/{uuid:vehicle_id}/hubs/{hub}/book", response=VehicleOut)
+def write_book(request: HttpRequest, vehicle_id: UUID, hub: str, payload: BookIn):
+    """Keep what is fitted at a hub, and its torques, threads and sockets; for its mate across the axle too."""
+    return described(services.write_book(request.user, vehicle_id, hub, payload.dict()))
+
+
+@router.post("/vehicles/{uuid:vehicle_id}/book/copy", response=VehicleOut)
+def copy_book(request: HttpRequest, vehicle_id: UUID, payload: LikeIn):
+    """Take over a like vehicle's fittings and torques where nothing is known of one's own."""
+    return described(services.copy_book(request.user, vehicle_id, payload.vehicle))
 
 
 @router.get("/bearings", response=FoundOut)

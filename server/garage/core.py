@@ -1,8 +1,10 @@
 """From rows to the core's vehicle."""
 
+from hematite.assembly import asked, assembly, fittings, hub_facts
 from hematite.bearings import estimate_orders, fault_orders, sizes_by_name
 from hematite.bundles import vehicle_from_json
 from hematite.policy import Policy
+from hematite.vehicles import Hub as CoreHub
 from hematite.vehicles import Vehicle as CoreVehicle
 from policies.services import policy_of
 
@@ -20,6 +22,8 @@ def hub_json(hub: Hub) -> dict:
         "play_max_mm": hub.play_max_mm,
         "play_source": hub.play_source,
         "seal": hub.seal,
+        "fittings": hub.fittings,
+        "fastenings": hub.fastenings,
         "bearings": hub.bearings,
     }
 
@@ -65,6 +69,8 @@ def described(vehicle: Vehicle, core: CoreVehicle | None = None) -> dict:
             mate = core.mate(hub["id"])
             hub["mate"] = mate.id if mate else ""
             hub["rotating_ring"] = known.rotating
+            hub["parts"] = _parts(known, core)
+            hub["questions"] = _questions(known, core)
             hub["window_min_mm"], hub["window_max_mm"] = known.play_window_mm
             hub["window_source"] = known.window_source
             hub["estimates"] = _estimates(hub, known.rotating)
@@ -72,6 +78,27 @@ def described(vehicle: Vehicle, core: CoreVehicle | None = None) -> dict:
                 {"row": row.name, **vars(fault_orders(row, rotating=known.rotating))} for row in known.rows
             ]
     return shown
+
+
+def _parts(hub: CoreHub, vehicle: CoreVehicle) -> list[str]:
+    """Return the parts that are looked at when a hub is opened, in the order they come off: the same as the plan's."""
+    facts = hub_facts(hub, vehicle, {})
+    return [key for key, placed in assembly(hub.design_key, facts).items() if placed.part.kind]
+
+
+def _questions(hub: CoreHub, vehicle: CoreVehicle) -> list[dict]:
+    """Return what can be asked about a hub's fittings: what was said, and what is usual where nobody did."""
+    facts = hub_facts(hub, vehicle, {})
+    plain = {name: facts[name] for name in ("design", "kind", "driven", "steered")}
+    return [
+        {
+            "key": key,
+            "label": fittings()[key].label,
+            "taken": fittings()[key].options[facts[key]],
+            "options": [{"key": k, "words": words} for k, words in fittings()[key].options.items()],
+        }
+        for key in asked(plain, hub.fittings)
+    ]
 
 
 def _estimates(hub: dict, rotating: str) -> list[dict]:

@@ -65,6 +65,8 @@ class Hub(models.Model):
     play_source = models.CharField(max_length=120, blank=True)
     bearings = models.JSONField(default=list, blank=True)
     seal = models.JSONField(default=dict, blank=True)  # shaft_mm, housing_mm, width_mm, where measured
+    fittings = models.JSONField(default=dict, blank=True)  # what was said to be fitted, as the core's questions have it
+    fastenings = models.JSONField(default=dict, blank=True)  # the torque book, by whose torque it is
 
     class Meta:
         ordering = ["position"]

@@ -27,6 +27,23 @@ class SealIn(Schema):
     width_mm: float | None = Field(None, gt=0, le=100)
 
 
+class FasteningIn(Schema):
+    """What is known of one nut or set of bolts. `one_time` null while nobody knows; `source` a key of the reference."""
+
+    least_nm: float | None = limited("torque_nm")
+    most_nm: float | None = limited("torque_nm")
+    source: str = Field("", max_length=12)
+    page: str = Field("", max_length=60)
+    on: str = Field("", max_length=10)
+    thread: str = Field("", max_length=16)
+    grade: str = Field("", max_length=8)
+    socket_mm: float | None = Field(None, ge=5, le=120)
+    one_time: bool | None = None
+    slots: int | None = Field(None, ge=1, le=60)
+    holes: int | None = Field(None, ge=1, le=60)
+    count: int | None = Field(None, ge=1, le=60)
+
+
 class HubIn(Schema):
     """One wheel position; what it is called follows from its axle and side."""
 
@@ -37,6 +54,8 @@ class HubIn(Schema):
     play_max_mm: float | None = limited("play_mm")
     play_source: str = Field("", max_length=120)
     seal: SealIn = SealIn()
+    fittings: dict[str, str] | None = None  # null: as they were
+    fastenings: dict[str, FasteningIn] | None = None
     bearings: list[BearingIn] = Field([], max_length=4)
 
 
@@ -98,8 +117,27 @@ class EstimateOut(Schema):
     bpfi_most: float
 
 
+class AnswerOut(Schema):
+    """An answer to a question about a hub."""
+
+    key: str
+    words: str
+
+
+class QuestionOut(Schema):
+    """What can be asked about a hub's fittings, with what is taken: as it was said, else as usual."""
+
+    key: str
+    label: str
+    taken: str
+    options: list[AnswerOut]
+
+
 class HubOut(HubIn):
-    """A hub with what follows from it."""
+    """A hub with what follows from it; `parts`: those that are looked at when it is opened, as they come off."""
+
+    parts: list[str]
+    questions: list[QuestionOut]
 
     id: str
     words: str
@@ -148,6 +186,23 @@ class FitIn(Schema):
     designation: str = Field("", max_length=40)
     seal: SealIn | None = None
     both_sides: bool = True
+
+
+class BookIn(Schema):
+    """What is fitted at a hub and its torque book: what is given replaces what was kept of the same name.
+
+    An empty answer or a `null` clears it. `both_sides`: its mate across the axle too.
+    """
+
+    fittings: dict[str, str] = {}
+    fastenings: dict[str, FasteningIn | None] = {}
+    both_sides: bool = True
+
+
+class LikeIn(Schema):
+    """A like vehicle whose torque book is taken over where nothing is known of one's own."""
+
+    vehicle: UUID
 
 
 class AxleOut(Schema):

@@ -1,14 +1,17 @@
 """Adding and correcting vehicles."""
 
+from dataclasses import asdict
 from uuid import UUID, uuid4
 
 from django.db import transaction
 from django.db.models import Prefetch, QuerySet
 from django.http import Http404
+from hematite.assembly import read_fittings
 from hematite.bearings import counted, sizes_by_name
 from hematite.beliefs.priors import duties
 from hematite.bundles import vehicle_from_json
 from hematite.doors import one_of
+from hematite.fastenings import read_fastenings
 from hematite.vehicles import hub_names
 from people.models import User
 from workshop.refusals import Refusal
@@ -68,7 +71,7 @@ def correct_vehicle(user: User, vehicle_id: UUID, data: dict) -> Vehicle:
     if overtaken(vehicle, data):
         words = "Somebody changed this vehicle meanwhile. Look at it as it is now, then correct it again."
         raise Refusal("changed_meanwhile", words)
-    data = _named(data)
+    data = _with_books(vehicle, _named(data))
     _refuse_lost_hubs(vehicle, {hub["id"] for axle in data["axles"] for hub in axle["hubs"]})
     if not data["set_aside"]:
         _ask_before_another_design(vehicle, data)
@@ -100,6 +103,17 @@ def _stored(vehicle: Vehicle, data: dict) -> Vehicle:
     vehicle.axles.all().delete()
     _add_axles(vehicle, data["axles"])
     return vehicles_in(vehicle.workshop_id).get(id=vehicle.id)
+
+
+def _with_books(vehicle: Vehicle, data: dict) -> dict:
+    """Return a correction with what is fitted and the torques as they were, where it says nothing of them."""
+    was = {hub.name: hub for axle in vehicle.axles.all() for hub in axle.hubs.all()}
+    for axle in data["axles"]:
+        for hub in axle["hubs"]:
+            for name in ("fittings", "fastenings"):
+                if hub.get(name) is None and hub["id"] in was:
+                    hub[name] = getattr(was[hub["id"]], name)
+    return data
 
 
 def _refuse_lost_hubs(vehicle: Vehicle, kept: set[str]) -> None:
@@ -137,6 +151,8 @@ def _add_axles(vehicle: Vehicle, axles: list[dict]) -> None:
             play_max_mm=hub.get("play_max_mm"),
             play_source=hub.get("play_source") or "",
             seal=hub.get("seal") or {},
+            fittings=hub.get("fittings") or {},
+            fastenings=_written(hub.get("fastenings")),
             bearings=hub.get("bearings") or [],
         )
         for row, axle in zip(rows, axles, strict=True)
@@ -159,8 +175,52 @@ def fit_bearing(user: User, vehicle_id: UUID, data: dict) -> Vehicle:
     mate = vehicle_from_json(vehicle_json(vehicle)).mate(data["hub"]) if data["both_sides"] else None
     for name in (data["hub"], *([mate.id] if mate else [])):
         _fit(rows[name], data)
+    return _changed(user, vehicle)
+
+
+@transaction.atomic
+def write_book(user: User, vehicle_id: UUID, hub_name: str, data: dict) -> Vehicle:
+    """Keep what is fitted at a hub and its torques; by default for its mate across the axle too."""
+    vehicle = _alone(user, vehicle_id)
+    rows = {hub.name: hub for axle in vehicle.axles.all() for hub in axle.hubs.all()}
+    one_of(hub_name, rows, "hub of this vehicle")
+    mate = vehicle_from_json(vehicle_json(vehicle)).mate(hub_name) if data["both_sides"] else None
+    for name in (hub_name, *([mate.id] if mate else [])):
+        _write(rows[name], data["fittings"], data["fastenings"])
+    return _changed(user, vehicle)
+
+
+@transaction.atomic
+def copy_book(user: User, vehicle_id: UUID, like_id: UUID) -> Vehicle:
+    """Take over a like vehicle's fittings and torques, hub by hub of the same design, where nothing is known yet."""
+    like, vehicle = get_vehicle(user, like_id), _alone(user, vehicle_id)
+    theirs = {hub.name: hub for axle in like.axles.all() for hub in axle.hubs.all()}
+    for axle in vehicle.axles.all():
+        for hub in axle.hubs.all():
+            other = theirs.get(hub.name)
+            if other is not None and other.design == hub.design:
+                _write(hub, other.fittings | hub.fittings, other.fastenings | hub.fastenings)
+    return _changed(user, vehicle)
+
+
+def _write(hub: Hub, said: dict, fastenings: dict) -> None:
+    known = hub.fittings | said
+    hub.fittings = read_fittings(known)
+    book = hub.fastenings | fastenings
+    hub.fastenings = _written({key: row for key, row in book.items() if row})
+    hub.save(update_fields=["fittings", "fastenings"])
+
+
+def _written(book: dict | None) -> dict:
+    """Return a torque book as it is kept: checked by the core, without what says nothing."""
+    read = read_fastenings(book or {})
+    rows = {key: {name: v for name, v in asdict(row).items() if v not in (None, "")} for key, row in read.items()}
+    return {key: kept for key, row in rows.items() if (kept := {n: v for n, v in row.items() if n != "key"})}
+
+
+def _changed(user: User, vehicle: Vehicle) -> Vehicle:
     Vehicle.objects.filter(id=vehicle.id).update(revision=vehicle.revision + 1, change=uuid4())
-    return get_vehicle(user, vehicle_id)
+    return get_vehicle(user, vehicle.id)
 
 
 def _fit(hub: Hub, data: dict) -> None:

@@ -1,22 +1,25 @@
 """Jobs, proofs and the two sums, asked for."""
 
 from dataclasses import asdict
+from typing import Literal
 from uuid import UUID
 
+from cases.models import Case
 from cases.shown import case_out
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from hematite.families import FAINT
-from hematite.jobs import Step
 from hematite.play import hub_movement_mm
 from hematite.proof import SoundProof
 from hematite.setting import end_play_from_angle, shim_pack, shim_total_mm
-from ninja import Router
+from ninja import Field, Query, Router, Schema
 from verdicts.shown import verdict_out
+from workshop.paper import UNITS
+from workshop.refusals import Refusal
 
-from jobs import services
-from jobs.models import StepTick
+from jobs import paper, services
 from jobs.schemas import (
+    EntryIn,
     FinishIn,
     FinishOut,
     JobOut,
@@ -27,41 +30,70 @@ from jobs.schemas import (
     ProofOut,
     ShimsIn,
     ShimsOut,
-    TickIn,
 )
+from jobs.shown import Shown, means_of
 
 router = Router(tags=["jobs"])
 
 
-def _step(step: Step, tick: StepTick | None) -> dict:
-    return asdict(step) | {"done": bool(tick and tick.done), "note": tick.note if tick else ""}
+class AsItIsNow(Schema):
+    """What the screen knows of the day: its hour, the hands, and in how many hours parts and a press are there."""
+
+    at_h: float | None = Field(None, ge=0, le=24)
+    hands: int | None = Field(None, ge=1, le=6)
+    parts_in_h: float = Field(0.0, ge=0, le=2000)
+    press_in_h: float | None = Field(None, ge=0, le=2000)
 
 
-def _job(request: HttpRequest, case_id: UUID, verdict: UUID | None) -> dict:
-    work = services.job(request.user, case_id, verdict)
-    if work is None:
-        return {"verdict": None, "jobs": [], "steps": [], "usual_recheck": None, "recheck": None}
-    return {
-        "verdict": verdict_out(work["verdict"]),
-        "jobs": [verdict_out(row) for row in work["jobs"]],
-        "steps": [_step(step, tick) for step, tick in work["steps"]],
-        "usual_recheck": services.usual_recheck(work["recheck"], timezone.localdate()),
-        "recheck": work["kept"],
+def _job(request: HttpRequest, case_id: UUID, verdict: UUID | None, now: AsItIsNow) -> dict:
+    found = services.job(request.user, case_id, verdict)
+    if found is None:
+        return {"verdict": None}
+    policy = found["case"].policy
+    return Shown(found["work"], policy, means_of(policy, **now.dict())).out() | {
+        "verdict": verdict_out(found["verdict"]),
+        "usual_recheck": services.usual_recheck(found["recheck"], timezone.localdate()),
+        "recheck": found["kept"],
     }
 
 
 @router.get("/cases/{uuid:case_id}/job", response=JobOut)
-def get_job(request: HttpRequest, case_id: UUID, verdict: UUID | None = None):
-    """Return the steps that follow from a verdict, else from the latest."""
-    return _job(request, case_id, verdict)
+def get_job(request: HttpRequest, case_id: UUID, now: Query[AsItIsNow], verdict: UUID | None = None):
+    """Return the one plan of a case's jobs, what of it is done, its lists and the order of the day."""
+    return _job(request, case_id, verdict, now)
 
 
-@router.post("/cases/{uuid:case_id}/job/ticks", response=JobOut)
-def tick(request: HttpRequest, case_id: UUID, payload: TickIn):
-    """Tick a step, or take the tick back."""
-    data = payload.dict(exclude={"id"})
-    services.tick(request.user, case_id, tick_id=payload.id, **data)
-    return _job(request, case_id, payload.verdict)
+@router.get("/cases/{uuid:case_id}/job/sheet.pdf", response={200: None})
+def get_sheet(request: HttpRequest, case_id: UUID, units: Literal["own", "metric", "imperial"] = "own"):
+    """Return the job on paper, one step a line with room to tick by hand."""
+    case, work = _on_paper(request, case_id)
+    liked = request.user.preferences.get("units", {}) if units == "own" else UNITS[units]
+    answer = HttpResponse(paper.sheet(case, work, liked), content_type="application/pdf")
+    answer["Content-Disposition"] = 'inline; filename="job-sheet.pdf"'
+    return answer
+
+
+@router.get("/cases/{uuid:case_id}/job/lists.csv", response={200: None})
+def get_lists(request: HttpRequest, case_id: UUID):
+    """Return the job's lists as CSV."""
+    answer = HttpResponse(paper.lists_csv(_on_paper(request, case_id)[1]), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = 'attachment; filename="job-lists.csv"'
+    return answer
+
+
+def _on_paper(request: HttpRequest, case_id: UUID) -> tuple[Case, dict]:
+    found = services.job(request.user, case_id)
+    if found is None:
+        raise Refusal("nothing_decided", "Nothing is decided yet, so there is no job to print.", status=422)
+    case = found["case"]
+    return case, Shown(found["work"], case.policy, means_of(case.policy, **AsItIsNow().dict())).out()
+
+
+@router.post("/cases/{uuid:case_id}/job/entries", response=JobOut)
+def enter(request: HttpRequest, case_id: UUID, payload: EntryIn, now: Query[AsItIsNow]):
+    """Enter something at a step: done, not after all, it will not move, a note or a figure."""
+    services.enter(request.user, case_id, payload.dict())
+    return _job(request, case_id, None, now)
 
 
 @router.get("/cases/{uuid:case_id}/proof", response=ProofOut)

@@ -1,4 +1,4 @@
-"""The work: steps ticked, and when to come back."""
+"""The work: what was done at each step, and when to come back."""
 
 import uuid
 
@@ -6,19 +6,20 @@ from cases.models import Case
 from django.conf import settings
 from django.db import models
 from people.models import ScopedQuerySet
-from verdicts.models import Verdict
 
 
-class StepTick(models.Model):
-    """A step done, or undone again: a log, the latest row of a step counts."""
+class StepEntry(models.Model):
+    """What somebody entered at a step of a case's job: done, undone, stuck, or a note. A log: the latest counts."""
 
-    workshop_path = "verdict__case__workshop"
+    workshop_path = "case__workshop"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    verdict = models.ForeignKey(Verdict, on_delete=models.CASCADE, related_name="ticks")
-    step = models.CharField(max_length=40)
-    done = models.BooleanField()
-    note = models.CharField(max_length=200, blank=True)
+    case = models.ForeignKey(Case, on_delete=models.CASCADE, related_name="steps")
+    step = models.CharField(max_length=60)
+    kind = models.CharField(max_length=8)  # done, undone, stuck, note
+    rung = models.CharField(max_length=24, blank=True)  # of the ladder that is tried; empty: it came loose by itself
+    note = models.CharField(max_length=400, blank=True)
+    figure = models.JSONField(default=dict, blank=True)  # quantity and value, in SI
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField(auto_now_add=True)
 
@@ -28,7 +29,7 @@ class StepTick(models.Model):
         ordering = ["at", "id"]
 
     def __str__(self) -> str:
-        return f"{self.step} {'done' if self.done else 'undone'}"
+        return f"{self.step} {self.kind}"
 
 
 class Recheck(models.Model):

@@ -1,6 +1,7 @@
 """Shapes of jobs, proofs and sums in the API."""
 
-from datetime import date
+from datetime import date, datetime
+from typing import Literal
 from uuid import UUID
 
 from cases.schemas import CaseOut
@@ -8,18 +9,156 @@ from ninja import Field, Schema
 from verdicts.schemas import VerdictOut
 
 
+class SeenOut(Schema):
+    """A torque seen on some vehicle: to check one's own by."""
+
+    nm: list[float]
+    of: str
+
+
+class StopGapOut(Schema):
+    """A range for a bolt of a size and grade, where its own torque is not known."""
+
+    least_nm: float
+    most_nm: float
+    assumes: str
+    source: str
+
+
+class TorqueOut(Schema):
+    """Whose torque it is and what is known of it; `aim_nm` is what to set, null while nobody entered it."""
+
+    key: str
+    label: str
+    least_nm: float | None
+    most_nm: float | None
+    aim_nm: float | None
+    source: str
+    socket_mm: float | None
+    count: int | None
+    seen: list[SeenOut]
+    stop_gap: StopGapOut | None
+
+
+class RungOut(Schema):
+    """One thing to try when a part will not move: what it costs, what it ruins, when to stop."""
+
+    key: str
+    label: str
+    do: str
+    stop: str
+    minutes: float
+    wait: float
+    cautions: list[str]
+    ruins: list[str]
+    money: float
+    example: bool
+
+
+class EntryOut(Schema):
+    """What somebody entered at a step."""
+
+    id: UUID
+    kind: str
+    rung: str
+    note: str
+    quantity: str
+    value: float | None
+    person: str
+    at: datetime
+
+
 class StepOut(Schema):
-    """One physical step."""
+    """One step with what was entered at it; `start`, `end` in minutes from the first day's opening, if it is left."""
 
     id: str
-    text: str
-    caution: str
-    torque_nm: list[float]
-    torque_note: str
+    hub: str
+    part: str
+    part_label: str
+    act: str
+    do: str
+    see: str
+    cautions: list[str]
+    tools: list[str]
+    uses: list[str]
+    torque: TorqueOut | None
+    minutes: float
+    wait: float
+    wait_before: float
+    wait_for: str
+    picture: str
     sum: str
+    fate: str
+    needs: list[str]
+    looks: list[str]
     source: str
+    ladder: list[RungOut]
+    rung: str
     done: bool
-    note: str
+    entries: list[EntryOut]
+    start: float | None
+    end: float | None
+
+
+class ItemOut(Schema):
+    """One line of a list."""
+
+    key: str
+    label: str
+    size: str
+    hubs: list[str]
+    why: str
+
+
+class ListsOut(Schema):
+    """Tools to lay out, parts to buy, what is used up; minutes by hand and minutes that nobody stands by."""
+
+    tools: list[ItemOut]
+    parts: list[ItemOut]
+    uses: list[ItemOut]
+    minutes: float
+    waiting: float
+
+
+class AnswerOut(Schema):
+    """An answer to a question about a hub."""
+
+    key: str
+    words: str
+
+
+class QuestionOut(Schema):
+    """What nobody said of a hub and the plan took as usual."""
+
+    key: str
+    label: str
+    taken: str
+    options: list[AnswerOut]
+
+
+class DayOut(Schema):
+    """The order of the day for what is left; minutes from the opening of the first day."""
+
+    end: float
+    proven: bool
+    blocked: list[str]
+    first: list[str]
+    hands: int
+    opens_h: float
+    closes_h: float
+
+
+class HubJobOut(Schema):
+    """One hub's job, with what nobody said of it."""
+
+    hub: str
+    choice: str
+    choice_label: str
+    repair_label: str
+    verdict: VerdictOut
+    left: int
+    steps: int
+    assumed: list[QuestionOut]
 
 
 class RecheckOut(Schema):
@@ -31,23 +170,27 @@ class RecheckOut(Schema):
 
 
 class JobOut(Schema):
-    """The plan of a verdict, and every job of the case: the latest verdict at each hub."""
+    """The one plan of a case's jobs; `verdict` is the one that was asked for, else the latest."""
 
     verdict: VerdictOut | None
-    jobs: list[VerdictOut]
-    steps: list[StepOut]
-    usual_recheck: RecheckOut | None
-    recheck: RecheckOut | None
+    jobs: list[HubJobOut] = []
+    steps: list[StepOut] = []
+    lists: ListsOut | None = None
+    day: DayOut | None = None
+    usual_recheck: RecheckOut | None = None
+    recheck: RecheckOut | None = None
 
 
-class TickIn(Schema):
-    """A step done, or not after all."""
+class EntryIn(Schema):
+    """Something entered at a step: done, undone, stuck with a rung, or a note; a figure in SI where there is one."""
 
     id: UUID
-    verdict: UUID
-    step: str = Field(max_length=40)
-    done: bool
-    note: str = Field("", max_length=200)
+    step: str = Field(max_length=60)
+    kind: Literal["done", "undone", "stuck", "note"]
+    rung: str = Field("", max_length=24)
+    note: str = Field("", max_length=400)
+    quantity: str = Field("", max_length=20)
+    value: float | None = None
 
 
 class LineChangeOut(Schema):

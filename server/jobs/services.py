@@ -5,14 +5,17 @@ from uuid import UUID
 
 from cases.models import Case
 from cases.services import all_standing, close_case, core_observation, get_case, open_case_of
+from cases.work import Work, jobs_of, work_of
 from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
+from hematite.assembly import library
 from hematite.bundles import vehicle_from_json
 from hematite.decision import UNTOUCHED
 from hematite.doors import one_of
-from hematite.jobs import plan
+from hematite.jobs import ladder
 from hematite.proof import checks, choose_before, closing, prove_sound
+from hematite.units import from_si, quantities
 from hematite.upkeep import Recheck as UsualRecheck
 from hematite.upkeep import recheck
 from hematite.vehicles import Hub
@@ -21,34 +24,38 @@ from recordings.services import heard_in
 from verdicts.models import Verdict
 from workshop.refusals import Refusal
 
-from jobs.models import Recheck, StepTick
+from jobs.models import Recheck, StepEntry
 
 ANYWHERE = timedelta(days=1)  # what is today where the workshop lies may be yesterday here
 
 
+MOST_NAMED = 3  # steps that closing names one by one; judgement
+ENTRIES = ("done", "undone", "stuck", "note")
+
+
+def case_work(case: Case) -> Work:
+    """Return the work of a case: every job in one plan, and what was entered at its steps."""
+    return work_of(case, case.verdicts.select_related("person"), case.steps.select_related("person"))
+
+
 def job(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | None:
-    """Return the plan of a verdict, else of the latest, with what is ticked, and every job; None before any verdict."""
+    """Return the work of a case with the verdict that is asked for, else the latest; None before any verdict."""
     case = get_case(user, case_id)
-    jobs = jobs_of(case)
     verdict = _chosen(case, verdict_id)
     if verdict is None:
         return None
-    hub = _hub_as_decided(case, verdict)
-    ticks = {tick.step: tick for tick in verdict.ticks.select_related("person")}
+    work = case_work(case)
+    hub = work.vehicle.hub(verdict.hub)
+    if hub is None:
+        raise Http404
     return {
+        "case": case,
         "verdict": verdict,
-        "jobs": jobs,
+        "work": work,
         "hub": hub,
-        "steps": [(step, ticks.get(step.id)) for step in plan(verdict.choice, hub.design_key, _ways(verdict))],
         "recheck": recheck(verdict.choice, hub.design_key),
         "kept": Recheck.objects.filter(case=case).first(),
     }
-
-
-def jobs_of(case: Case) -> list[Verdict]:
-    """Return the jobs of a case: the latest verdict at each hub, in the order in which they were decided."""
-    latest = {row.hub: row for row in case.verdicts.select_related("person")}
-    return sorted(latest.values(), key=lambda row: row.at)
 
 
 def _chosen(case: Case, verdict_id: UUID | None) -> Verdict | None:
@@ -60,6 +67,44 @@ def _chosen(case: Case, verdict_id: UUID | None) -> Verdict | None:
     return found
 
 
+@transaction.atomic
+def enter(user: User, case_id: UUID, data: dict) -> StepEntry:
+    """Enter something at a step of a case's job: done, undone, stuck with the rung that is tried, a note or a figure.
+
+    The same number sent again is the same entry. A step that the plan has not any more, as somebody decided anew while
+    it was on its way, is kept all the same: it was done.
+    """
+    case = open_case_of(user, case_id)
+    known = StepEntry.objects.filter(id=data["id"]).first()
+    if known is not None and (known.case_id, known.step) != (case.id, data["step"]):
+        raise Refusal("id_taken", "This entry's number is taken by another. Enter it again.")
+    if known is not None:
+        return known
+    work = case_work(case)
+    if not work.rows:
+        raise Refusal("nothing_decided", "Nothing is decided yet, so there is no job to enter this at.", status=422)
+    one_of(data["kind"], ENTRIES, "kind of entry")
+    if data["kind"] == "stuck" and data["rung"]:
+        _rung(work, data["step"], data["rung"])
+    figure = {key: data[key] for key in ("quantity", "value") if data.get(key) not in (None, "")}
+    if len(figure) == 2:
+        from_si(figure["value"], quantity=figure["quantity"], unit=_first_unit(figure["quantity"]))
+    kept = {key: data[key] for key in ("id", "step", "kind", "rung", "note")}
+    return StepEntry.objects.create(case=case, figure=figure if len(figure) == 2 else {}, person=user, **kept)
+
+
+def _rung(work: Work, step: str, rung: str) -> None:
+    found = next((one for one in work.plan.steps if one.id == step and one.act == "off"), None)
+    if found is None:
+        raise Refusal("no_such_step", "This step is not in the plan any more. Look at the job as it is now.")
+    keys = [one.key for one in ladder(library()[found.part])]
+    one_of(rung, keys, f"way of freeing it ({library()[found.part].label})")
+
+
+def _first_unit(quantity: str) -> str:
+    return quantities()[one_of(quantity, quantities(), "quantity")]["units"][0]["key"]
+
+
 def _hub_as_decided(case: Case, verdict: Verdict) -> Hub:
     """Return the hub as it was described when it was decided on: a correction meanwhile changes no job."""
     frozen = verdict.snapshot.get("vehicle")
@@ -67,23 +112,6 @@ def _hub_as_decided(case: Case, verdict: Verdict) -> Hub:
     if hub is None:
         raise Http404
     return hub
-
-
-def _ways(verdict: Verdict) -> dict[str, str]:
-    """Return the schools that stood when it was decided: a policy changed meanwhile changes no job."""
-    return verdict.snapshot.get("policy", {}).get("schools", {})
-
-
-@transaction.atomic
-def tick(user: User, case_id: UUID, *, tick_id: UUID, verdict: UUID, step: str, done: bool, note: str) -> None:
-    """Tick a step of a verdict's plan, or take the tick back."""
-    case = open_case_of(user, case_id)
-    work = job(user, case_id, verdict)
-    one_of(step, [row.id for row, _ in work["steps"]], "step of this job")
-    if StepTick.objects.filter(id=tick_id).exclude(verdict__case=case).exists():
-        raise Refusal("id_taken", "This entry's number is taken by another. Tick it again.")
-    values = {"verdict": work["verdict"], "step": step, "done": done, "note": note, "person": user}
-    StepTick.objects.get_or_create(id=tick_id, defaults=values)
 
 
 def proof(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | None:
@@ -102,8 +130,9 @@ def proof(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | N
     before = choose_before([h for h in heard if not h.situation.job], after)
     sound = prove_sound(before, after) if after else None
     made = checks(hub, vehicle, _observed(case, None), _observed(case, verdict.id))
-    ticked = {tick.step for tick in verdict.ticks.all() if tick.done}
-    left = [step.text for step in plan(verdict.choice, hub.design_key, _ways(verdict)) if step.id not in ticked]
+    left = [step.do for step in case_work(case).left(verdict.hub)]
+    if len(left) > MOST_NAMED:
+        left = [f"{len(left)} steps of the job"]
     return {
         "verdict": verdict,
         "sound": sound,
@@ -144,7 +173,7 @@ def finish(
     if due_on is not None and due_on < timezone.localdate() - ANYWHERE:
         raise Refusal("recheck_past", "The recheck's date has passed. Choose a later one.", status=422)
     closing_words = []
-    for row in jobs_of(open_case_of(user, case_id)):
+    for row in jobs_of(open_case_of(user, case_id).verdicts.all()):
         found = proof(user, case_id, row.id)
         if not found["untouched"]:
             closing_words.append(f"{row.hub}: {found['closing'].words}")

@@ -15,7 +15,7 @@ class Photo(models.Model):
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     case = models.ForeignKey(Case, on_delete=models.CASCADE, related_name="photos")
-    hub = models.CharField(max_length=8)
+    hub = models.CharField(max_length=8, blank=True)  # empty: of the whole job
     part = models.CharField(max_length=32)
     sent_sha256 = models.CharField(max_length=64)  # of the file as it came, to know it when it is sent again
     file = models.CharField(max_length=200)

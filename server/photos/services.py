@@ -8,8 +8,9 @@ from cases.services import open_case_of
 from django.db import IntegrityError, transaction
 from django.db.models import QuerySet
 from django.http import Http404
+from hematite.assembly.parts import listed
 from hematite.doors import one_of
-from hematite.inspection import parts_of
+from hematite.tables import table
 from people.models import User
 from workshop.refusals import Refusal
 
@@ -38,9 +39,9 @@ def keep_photo(user: User, case_id: UUID, *, photo_id: UUID, hub: str, part: str
     if known is not None:
         return _same(known, case, digest)
     found = case.core.hub(hub)
-    if found is None:
+    if found is None and hub:
         raise Refusal("no_such_hub", f"This vehicle has no hub {hub}.", status=422)
-    one_of(part, [one.key for one in parts_of(found.design_key)], "part of a hub of this design")
+    one_of(part, _parts(found.design_key if found else ""), "part of a hub of this design")
     clean, width, height = pictures.cleaned(data)
     row = Photo(
         id=photo_id, case=case, hub=hub, part=part, sent_sha256=digest, person=user,
@@ -52,6 +53,13 @@ def keep_photo(user: User, case_id: UUID, *, photo_id: UUID, hub: str, part: str
     except IntegrityError:
         return _same(Photo.objects.get(id=photo_id), case, digest)
     return row
+
+
+def _parts(design: str) -> list[str]:
+    """Return what a photograph can be of: a part of a hub of this design, or a step of the whole job."""
+    frame = table("jobs/frame.toml")
+    whole = ["look", "lift", *(row["id"] for rows in frame.values() for row in rows)]
+    return [*(row["key"] for row in listed(design)), *whole] if design else whole
 
 
 def _same(known: Photo, case: Case, digest: str) -> Photo:

@@ -21,6 +21,15 @@ class PricesIn(Schema):
     figures: dict[str, float] = {}
 
 
+class ShopIn(Schema):
+    """What the workshop has: pairs of hands on a job, its press in t (0: none, null: nobody said), when it is open."""
+
+    hands: int = Field(1, ge=1, le=6)
+    press_t: float | None = Field(None, ge=0, le=500)
+    opens_h: float = Field(8.0, ge=0, le=24)
+    closes_h: float = Field(17.0, ge=0, le=24)
+
+
 class PolicyIn(Schema):
     """A whole policy; `revision` is that of the policy as it was seen when it was changed, 0 before any."""
 
@@ -30,6 +39,7 @@ class PolicyIn(Schema):
     schools: dict[str, str] = {}
     limits: dict[str, LimitIn] = {}
     prices: PricesIn = PricesIn()
+    shop: ShopIn = ShopIn()
 
 
 class SchoolOptionOut(Schema):
@@ -78,6 +88,7 @@ class PolicyOut(Schema):
     limits: list[LimitOut]
     currency: str
     figures: list[FigureOut]
+    shop: ShopIn
     changed_by: str | None
     changed_at: datetime | None
     revision: int

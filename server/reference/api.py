@@ -3,14 +3,17 @@
 from dataclasses import asdict
 
 from django.http import HttpRequest
+from hematite.assembly import Part, library
 from hematite.beliefs.priors import duties
 from hematite.evidence.witnesses import PASSES, causes, witnesses
+from hematite.fastenings import SOURCES, kinds
 from hematite.hubs import designs
-from hematite.inspection import finds, parts_of, shuts_out
+from hematite.inspection import finds, shuts_out
 from hematite.jobs import making_safe
 from hematite.listening import LOWEST_HZ, NARROWEST
 from hematite.play import DIAL_RESOLUTIONS_MM, LEAST_READINGS
 from hematite.prices import WORKING_DAY_H
+from hematite.setting import grades
 from hematite.simulator import CONDITIONS
 from hematite.spectra import THIRD_OCTAVES_HZ
 from hematite.speed import LEAST_TAPS
@@ -103,6 +106,21 @@ class PartOut(Schema):
     label: str
     kind: str
     rolls: bool
+
+
+class SeenOut(Schema):
+    """A torque that was seen on some vehicle."""
+
+    nm: list[float]
+    of: str
+
+
+class FasteningKindOut(Schema):
+    """Whose torque it is, and what was seen elsewhere: to check one's own by."""
+
+    key: str
+    label: str
+    seen: list[SeenOut]
 
 
 class FindOut(Schema):
@@ -224,7 +242,10 @@ class ReferenceOut(Schema):
     least_readings: int
     dial_resolutions_mm: dict[str, float]
     lifts: list[LiftOut]
-    parts: dict[str, list[PartOut]]
+    parts: dict[str, PartOut]
+    fastenings: list[FasteningKindOut]
+    fastening_sources: list[OptionOut]
+    grades: list[str]
     finds: list[FindOut]
 
 
@@ -246,6 +267,10 @@ def _witness(key: str, row: dict) -> dict:
             "options": [{"key": k, "words": w} for k, w in asked.items()],
         }
     )
+
+
+def _part(part: Part) -> dict:
+    return {name: getattr(part, name) for name in ("key", "label", "kind", "rolls")}
 
 
 def _marks(name: str = "states") -> list[dict]:
@@ -317,6 +342,12 @@ def get_reference(request: HttpRequest):
         "least_readings": LEAST_READINGS,
         "dial_resolutions_mm": DIAL_RESOLUTIONS_MM,
         "lifts": [asdict(lift) for lift in making_safe()],
-        "parts": {key: [asdict(part) | {"rolls": part.rolls} for part in parts_of(key)] for key in designs()},
+        "parts": {key: _part(part) for key, part in library().items() if part.kind},
+        "fastenings": [
+            {"key": kind.key, "label": kind.label, "seen": [{"nm": s.nm, "of": s.of} for s in kind.seen]}
+            for kind in kinds().values()
+        ],
+        "fastening_sources": [{"key": key, "words": words} for key, words in SOURCES.items()],
+        "grades": list(grades()),
         "finds": [asdict(find) | {"shuts_out": shuts_out(find)} for find in finds().values()],
     }

@@ -8,6 +8,7 @@ from cases.schemas import ObservationIn
 from cases.shown import observation_out
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
+from workshop.paper import UNITS
 
 from verdicts import paper, services, shown
 from verdicts.schemas import (
@@ -77,7 +78,7 @@ def get_verdict(request: HttpRequest, verdict_id: UUID):
 def get_paper(request: HttpRequest, verdict_id: UUID, units: Literal["own", "metric", "imperial"] = "own"):
     """Return a frozen verdict as a PDF, in metric, in imperial, or in the units that the asker likes."""
     page = _page(request, verdict_id)
-    liked = request.user.preferences.get("units", {}) if units == "own" else paper.UNITS[units]
+    liked = request.user.preferences.get("units", {}) if units == "own" else UNITS[units]
     answer = HttpResponse(paper.pdf(page.out(), liked), content_type="application/pdf")
     answer["Content-Disposition"] = f'inline; filename="verdict-{page.row.hub}-{page.row.at:%Y-%m-%d}.pdf"'
     return answer

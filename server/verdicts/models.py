@@ -20,6 +20,8 @@ class Verdict(models.Model):
     hub = models.CharField(max_length=8)
     choice = models.CharField(max_length=24)
     advised = models.CharField(max_length=24)
+    cause = models.CharField(max_length=24, blank=True)  # where it is looked for elsewhere
+    repair = models.CharField(max_length=24, blank=True)  # what is to be mended once the vehicle stands
     reason = models.CharField(max_length=400, blank=True)
     assessment = models.JSONField()
     # What it rested on: vehicle, observations, recordings, photographs, policy with this case's departures, prices.

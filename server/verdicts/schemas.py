@@ -222,6 +222,7 @@ class AcceptIn(Schema):
     hub: str = Field(max_length=8)
     choice: str = Field(max_length=24)
     seen: str = Field("", max_length=24)
+    both: bool = False  # the mate across the axle too
     reason: str = Field("", max_length=400)
 
 

@@ -3,14 +3,16 @@
 import logging
 from collections.abc import Sequence
 from dataclasses import asdict
-from uuid import UUID, uuid4
+from uuid import UUID, uuid4, uuid5
 
 import hematite
 from cases.models import Case
 from cases.services import all_standing, core_observation, get_case, open_case_of, standing
 from cases.shown import case_out
+from cases.work import work_of
 from django.db import transaction
 from django.http import Http404
+from hematite.assembly import possible_choices
 from hematite.decision import UNTOUCHED
 from hematite.doors import one_of
 from hematite.evidence import Observation
@@ -87,9 +89,10 @@ def _next_job(case: Case) -> dict | None:
     verdict = case.verdicts.last()
     if verdict is None or case.closed_at or verdict.news_since_decided(standing(case)):
         return None
+    work = work_of(case, case.verdicts.all(), case.steps.all())
+    left = [] if work.finished else work.left()
     proved = any(row.job == verdict.id for row in all_standing(case))
-    begun = proved or verdict.ticks.filter(done=True).exists()
-    return asdict(next_job(verdict.choice, verdict.hub, begun=begun))
+    return asdict(next_job(verdict.choice, verdict.hub, step=left[0].do if left and not proved else ""))
 
 
 def decision(user: User, case_id: UUID, hub: str) -> dict:
@@ -127,13 +130,22 @@ def depart(user: User, case_id: UUID, *, school: str, option: str, reason: str, 
 
 @transaction.atomic
 def accept(
-    user: User, case_id: UUID, *, hub: str, choice: str, reason: str, id: UUID | None = None, seen: str = ""
+    user: User,
+    case_id: UUID,
+    *,
+    hub: str,
+    choice: str,
+    reason: str,
+    id: UUID | None = None,
+    seen: str = "",
+    both: bool = False,
 ) -> Verdict:
     """Freeze what is decided at a hub, with all that it rests on. Going against the advice needs a reason.
 
     `seen`: the advice as whoever decided saw it, perhaps a while ago; with another one now they are asked again.
 
-    The same number accepted again, by a double click or a repeat, is the same verdict.
+    The same number accepted again, by a double click or a repeat, is the same verdict. `both`: the mate across the axle
+    gets the same, as a verdict of its own.
     """
     case = open_case_of(user, case_id, alone=True)
     known = Verdict.objects.filter(id=id).first()
@@ -145,20 +157,46 @@ def accept(
     shown = as_json(found)
     one_of(hub, shown["hubs"], "hub of this vehicle")
     one_of(choice, choices(), "choice")
+    _refuse_the_impossible(case, hub, choice)
     advised = shown["hubs"][hub]["choice"]
     if seen and seen != advised:
         words = f"The advice has changed meanwhile, to: {choices()[advised].lower()}. Look again, then decide."
         raise Refusal("advice_changed", words)
     if choice != advised and not reason.strip():
         raise Refusal("reason_needed", "This differs from the advice. Say why in a few words.", status=422)
-    policy = case_policy(case)
+    accepted = _freeze(user, case, found, hub=hub, choice=choice, reason=reason, id=id or uuid4())
+    mate = case.core.mate(hub) if both else None
+    if mate is not None:
+        why = f"Both sides of the axle, with {hub}."
+        _freeze(user, case, found, hub=mate.id, choice=choice, reason=why, id=uuid5(accepted.id, mate.id))
+    return accepted
+
+
+def _freeze(user: User, case: Case, found: Assessment, *, hub: str, choice: str, reason: str, id: UUID) -> Verdict:
+    shown, policy = as_json(found), case_policy(case)
+    advised = shown["hubs"][hub]["choice"]
     prices = pricing_json(price_choice(found, case.core, hub, policy.rates), policy.rates)
     return Verdict.objects.create(
-        id=id or uuid4(), case=case, hub=hub, choice=choice, advised=advised, assessment=shown,
+        id=id, case=case, hub=hub, choice=choice, advised=advised, assessment=shown,
         reason=reason if choice != advised else "",  # what goes with the advice was not decided against it
         snapshot=snapshot_of(case, policy, standing_departures(case), prices),
-        core_version=hematite.__version__, person=user,
+        core_version=hematite.__version__, person=user, **_mended(shown["hubs"][hub], choice),
     )  # fmt: skip
+
+
+def _refuse_the_impossible(case: Case, hub: str, choice: str) -> None:
+    """Refuse what no hand could carry out at a hub of this design: nothing is adjusted at a sealed unit."""
+    design = case.core.hub(hub).design
+    if choice not in possible_choices(design.key):
+        words = f"At a hub of this kind ({design.label.lower()}) that cannot be done: {choices()[choice].lower()}."
+        raise Refusal("cannot_be_done", words, status=422)
+
+
+def _mended(judged: dict, choice: str) -> dict:
+    """Return what a choice leads on to: the repair of what is off the road, the cause that is mended elsewhere."""
+    repair = judged["repair"] if choice == "off_road" else ""
+    cause = judged["cause"] if choice == "look_elsewhere" and judged["cause"] not in ("bearing", "sound") else ""
+    return {"repair": "" if repair == "leave" else repair, "cause": cause}
 
 
 def verdicts_of(user: User, case_id: UUID) -> list[Verdict]:

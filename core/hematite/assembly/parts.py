@@ -50,7 +50,8 @@ class Part:
     """One part. `kind` says what can be found at it, '' where it is not looked at; `held` what holds it.
 
     `one_time`: always new once it was off ("yes"), or as the workshop's school has it ("school"). `buy`: what is bought
-    for it, `buys`: how the list names it, `rows`: which bearing of the hub it is, by what it may be called. `stuck`: the ladder that frees it.
+    for it, `buys`: how the list names it, `rows`: which bearing of the hub it is, by what it may be called.
+    `stuck`: the ladder that frees it.
     `shared`: once for the whole job.
     """
 

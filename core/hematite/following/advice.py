@@ -43,18 +43,17 @@ def next_test(weighed: Weighed, decision: Decision, progress: Progress, tests: S
     return _as_test(before, max(rated, key=lambda one: one[0])[1], progress)
 
 
-def next_job(choice: str, hub: str, *, begun: bool) -> NextTest:
-    """Return what comes once a choice was decided at a hub: the job, then (once it is `begun`) its proof."""
+def next_job(choice: str, hub: str, *, step: str = "") -> NextTest:
+    """Return what comes once a choice was decided at a hub: the `step` of its job that is next, then its proof."""
+    if step:
+        return NextTest("do", hub, f"Do it: {choices()[choice].lower()}", step, "do", 1)
     if choice in UNTOUCHED:
         why = "Nothing is mended here; it is looked at again in time."
         if choice == "look_elsewhere":
             why = "The bearing stays. Hear it again once the other cause is mended: one noise can hide another."
         return NextTest("prove", hub, "Plan the recheck", why, "prove", 1)
-    if begun:
-        why = "What was done is proven by hand and ear."
-        return NextTest("prove", hub, "Prove it and plan the recheck", why, "prove", 1)
-    label = f"Do it: {choices()[choice].lower()}"
-    return NextTest("do", hub, label, "It is decided; the steps follow from it.", "do", 1)
+    why = "What was done is proven by hand and ear."
+    return NextTest("prove", hub, "Prove it and plan the recheck", why, "prove", 1)
 
 
 def settling_test(hub: str, weighed: Weighed, progress: Progress, tests: Sequence[Sequence[Look]]) -> NextTest | None:

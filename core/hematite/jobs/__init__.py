@@ -6,11 +6,12 @@ from hematite.jobs.printed import day_json, lists_json, plan_json, step_json, to
 from hematite.jobs.safe import Lift, making_safe
 from hematite.jobs.schedule import Day, Means, Slot, day
 from hematite.jobs.step import Step
-from hematite.jobs.stuck import Rung, ladder, rungs
+from hematite.jobs.stuck import Cost, Rung, cost, ladder, rungs
 from hematite.jobs.ticks import Tick, standing
 
 __all__ = [
     "IN_PAIRS",
+    "Cost",
     "Day",
     "HubJob",
     "Item",
@@ -25,6 +26,7 @@ __all__ = [
     "Tick",
     "assumed",
     "both_sides",
+    "cost",
     "day",
     "day_json",
     "ladder",

@@ -59,6 +59,7 @@ def torque_json(key: str, hubs: Sequence[Hub]) -> dict[str, Any]:
         "aim_nm": known.aim_nm,
         "source": known.source_words if known.aim_nm is not None else "",
         "socket_mm": known.socket_mm,
+        "count": known.count,
         "seen": [{"nm": list(seen.nm), "of": seen.of} for seen in kinds()[key].seen],
         "stop_gap": asdict(gap) if gap else None,
     }

@@ -7,8 +7,16 @@ from typing import Any
 
 from hematite.assembly import Act, Part, Placed, library
 from hematite.doors import one_of
+from hematite.prices import Rates
 from hematite.tables import table
 
+PRICED = {
+    "bearing": "bearing",
+    "cup": "bearing",
+    "unit": "unit",
+    "knuckle": "unit",
+    "seal": "seal",
+}  # in the price list
 SEALS = ("seal", "marine_seal", "inner_seal", "outer_seal", "axle_seal")
 
 
@@ -51,6 +59,24 @@ def ladder(part: Part) -> tuple[Rung, ...]:
     """Return what is tried when a part will not move, in rising order; nothing where it has no hold to stick in."""
     keys = table("jobs/ladder.toml")["ladder"].get(part.stuck, ())
     return tuple(rungs()[key] for key in keys)
+
+
+@dataclass(frozen=True)
+class Cost:
+    """What a rung costs: minutes by hand, money for them and for what it ruins; `example` where figures are that."""
+
+    minutes: float
+    money: float
+    ruins: tuple[str, ...]
+    example: bool
+
+
+def cost(rung: Rung, part: str, parts: Mapping[str, Placed], design: str, rates: Rates) -> Cost:
+    """Return what a rung costs at a hub of a design; `ruins` in words."""
+    spoilt = [parts[name].part for word in rung.ruins for name in _named(word, part, parts)]
+    keys = [f"{design}.{PRICED[one.buy]}" for one in spoilt if one.buy in PRICED]
+    money = rung.act.minutes / 60 * rates.of("hour") + sum(rates.of(key) for key in keys)
+    return Cost(rung.act.minutes, round(money, 2), tuple(one.label for one in spoilt), rates.example("hour", *keys))
 
 
 def ruins(freed: Mapping[str, str], hub: str, parts: Mapping[str, Placed]) -> tuple[Ruin, ...]:

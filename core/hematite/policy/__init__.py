@@ -2,5 +2,6 @@
 
 from hematite.policy.policy import Limit, Policy, known_only, read_policy
 from hematite.policy.schools import Option, School, defaults, schools
+from hematite.policy.shop import Shop
 
-__all__ = ["Limit", "Option", "Policy", "School", "defaults", "known_only", "read_policy", "schools"]
+__all__ = ["Limit", "Option", "Policy", "School", "Shop", "defaults", "known_only", "read_policy", "schools"]

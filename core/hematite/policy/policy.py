@@ -8,6 +8,7 @@ from hematite.doors import mapped, not_negative, one_of
 from hematite.errors import BadQuantity
 from hematite.hubs import designs
 from hematite.policy.schools import defaults, schools
+from hematite.policy.shop import Shop, read_shop
 from hematite.prices.rates import Rates, figures, read_rates
 from hematite.vehicles import Axle, Hub, Vehicle
 
@@ -28,6 +29,7 @@ class Policy:
     schools: Mapping[str, str] = field(default_factory=defaults)
     limits: Mapping[str, Limit] = field(default_factory=dict)
     rates: Rates = field(default_factory=Rates)
+    shop: Shop = field(default_factory=Shop)
 
     def departing(self, departures: Mapping[str, str]) -> "Policy":
         """Return the policy as one case has it. Raises `UnknownName`."""
@@ -46,7 +48,7 @@ class Policy:
 
 
 def read_policy(data: Mapping[str, Any]) -> Policy:
-    """Check a policy: `schools` (difference: option), `limits` (design: least_mm, most_mm, source), `prices`.
+    """Check a policy: `schools` (difference: option), `limits` (design: least_mm, most_mm, source), `prices`, `shop`.
 
     Raises `UnknownName` for what no table lists, `BadQuantity` for figures that cannot be.
     """
@@ -55,7 +57,8 @@ def read_policy(data: Mapping[str, Any]) -> Policy:
         for design, row in mapped(data.get("limits") or {}, "The limits").items()
     }
     chosen = defaults() | _schools(mapped(data.get("schools") or {}, "The schools"))
-    return Policy(chosen, limits, read_rates(mapped(data.get("prices") or {}, "The prices")))
+    rates = read_rates(mapped(data.get("prices") or {}, "The prices"))
+    return Policy(chosen, limits, rates, read_shop(mapped(data.get("shop") or {}, "What the workshop has")))
 
 
 def known_only(data: Mapping[str, Any]) -> dict[str, Any]:
@@ -66,6 +69,7 @@ def known_only(data: Mapping[str, Any]) -> dict[str, Any]:
     return {
         "schools": {k: v for k, v in (data.get("schools") or {}).items() if k in schools() and schools()[k].option(v)},
         "limits": {k: v for k, v in (data.get("limits") or {}).items() if k in designs()},
+        "shop": data.get("shop") or {},
         "prices": {**prices, "figures": {k: v for k, v in own.items() if k in listed}},
     }
 

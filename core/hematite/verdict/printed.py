@@ -16,6 +16,7 @@ OF_NO_HUB: dict[str, Any] = {
     "rule": "",
     "rules": [],
     "overruled": [],
+    "repair": "",
     "then": "",
     "also": [],
     "alternatives": [],
@@ -122,6 +123,7 @@ def _choice(choice: Choice) -> dict[str, Any]:
             {"id": fired.rule.id, "because": fired.rule.because, "share": round(fired.share, 4)}
             for fired in choice.overruled
         ],
+        "repair": choice.repair if choice.choice == "off_road" else "",
         "then": f"{choices()[choice.repair]}. {choice.then.because}" if choice.then else "",
         "also": list(choice.also),
         "alternatives": [

@@ -136,7 +136,7 @@ class Yard(WorkshopTestCase):
         self.observe("A1L", "spin", {"answer": "rumbles"})
         said.append(waits())
         decided = {"hub": "A1L", "choice": "replace_unit", "reason": "worn"}
-        verdict = self.send(f"cases/{self.case.id}/verdicts", decided).json()["id"]
+        self.send(f"cases/{self.case.id}/verdicts", decided)
         said.append(waits())
         self.observe("", "parts", {"answer": "ordered", "text": "unit, new axle nut"})
         said.append(waits())
@@ -144,8 +144,8 @@ class Yard(WorkshopTestCase):
         self.observe("", "parts", {"answer": "here"}, supersedes=str(Observation.objects.get(kind="parts").id))
         self.assertEqual((waits(), self.observe("", "parts", {"answer": "soon"}).status_code), ("do", 422))
         for step in self.client.get(f"/api/cases/{self.case.id}/job").json()["steps"]:
-            tick = {"id": str(uuid.uuid4()), "verdict": verdict, "step": step["id"], "done": True}
-            self.send(f"cases/{self.case.id}/job/ticks", tick)
+            tick = {"id": str(uuid.uuid4()), "step": step["id"], "kind": "done"}
+            self.send(f"cases/{self.case.id}/job/entries", tick)
         said.append(waits())
         columns = [column["key"] for column in self.client.get("/api/yard").json()["columns"]]
         self.assertEqual(said, columns)

@@ -119,6 +119,40 @@ class Vehicles(WorkshopTestCase):
         decided = self.send(f"cases/{self.case.id}/verdicts", {"hub": "A1L", "choice": "adjust", "reason": "loose"})
         self.assertEqual(decided.status_code, 201, decided.content)
 
+    def test_a_torque_book(self) -> None:
+        """Kept for hub and mate, cleared by null, kept through a correction, and copied."""
+        path = f"vehicles/{self.vehicle.id}/hubs/A1L/book"
+        book = {
+            "fittings": {"brake": "drum"},
+            "fastenings": {"wheel_nut": {"least_nm": 100, "most_nm": 120, "source": "manual"}},
+        }
+        kept = {hub["id"]: hub for axle in self.send(path, book, method="put").json()["axles"] for hub in axle["hubs"]}
+        for hub in ("A1L", "A1R"):
+            self.assertEqual(
+                (kept[hub]["fittings"], kept[hub]["fastenings"]["wheel_nut"]["most_nm"]), ({"brake": "drum"}, 120)
+            )
+        brake = next(row for row in kept["A1L"]["questions"] if row["key"] == "brake")
+        self.assertEqual((brake["taken"], kept["A2L"]["fittings"]), ("Drum", {}))
+        self.assertIn("around", kept["A1L"]["parts"])
+        self.correct(vehicle_data() | {"plate": "KRO 17"})
+        hub = self.client.get(f"/api/vehicles/{self.vehicle.id}").json()["axles"][0]["hubs"][0]
+        self.assertEqual(hub["fittings"], {"brake": "drum"})
+        other = self.send("vehicles", vehicle_data()).json()["id"]
+        copied = self.send(f"vehicles/{other}/book/copy", {"vehicle": str(self.vehicle.id)}).json()
+        self.assertEqual(copied["axles"][0]["hubs"][1]["fastenings"]["wheel_nut"]["source"], "manual")
+        self.send(
+            path, {"fastenings": {"wheel_nut": None}, "fittings": {"brake": ""}, "both_sides": False}, method="put"
+        )
+        hubs = self.client.get(f"/api/vehicles/{self.vehicle.id}").json()["axles"][0]["hubs"]
+        self.assertEqual([hub["fittings"] for hub in hubs], [{}, {"brake": "drum"}])
+        for wrong in (
+            {"fittings": {"brake": "anchor"}},
+            {"fastenings": {"wheel_nut": {"least_nm": -4}}},
+            {"fastenings": {"moon": {}}},
+        ):
+            self.assertEqual(self.send(path, wrong, method="put").status_code, 422, wrong)
+        self.assertEqual(self.neighbour.put(f"/api/{path}", book, content_type="application/json").status_code, 404)
+
     def test_a_job_stays_that_of_the_hub_it_was_decided_on(self) -> None:
         """Corrected afterwards to another design, its steps are still those of the verdict."""
         decided = {"hub": "A1L", "choice": "replace_unit", "reason": "worn"}

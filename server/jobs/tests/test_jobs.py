@@ -1,10 +1,14 @@
 """Verdict, steps, proof, recheck; and the sums."""
 
+import io
 import uuid
 from datetime import date, timedelta
 
+from pypdf import PdfReader
 from verdicts.models import Verdict
 from workshop.tests.people import WorkshopTestCase, vehicle_data, wav
+
+from jobs.models import StepEntry
 
 
 class Job(WorkshopTestCase):
@@ -33,21 +37,106 @@ class Job(WorkshopTestCase):
         self.assertEqual(self.accept("wait_and_see", "x").status_code, 422)
         self.assertEqual(self.accept(hub="A9L").status_code, 422)
 
+    def job(self) -> dict:
+        """Return the job as a screen sees it."""
+        return self.client.get(f"/api/{self.path}/job").json()
+
+    def enter(self, step: str, kind: str = "done", **more: object):
+        """Enter something at a step."""
+        return self.send(f"{self.path}/job/entries", {"id": str(uuid.uuid4()), "step": step, "kind": kind} | more)
+
     def test_steps(self) -> None:
-        """Steps follow from the choice and the design; ticks are kept, and taken back."""
-        self.assertEqual(self.client.get(f"/api/{self.path}/job").json()["steps"], [])
-        of_none = {"id": str(uuid.uuid4()), "step": "lift", "done": True}
-        self.assertEqual(self.send(f"{self.path}/job/ticks", of_none).status_code, 422)
-        self.assertEqual(self.send(f"{self.path}/job/ticks", of_none | {"verdict": str(uuid.uuid4())}).status_code, 404)
-        verdict = self.accept().json()["id"]
-        ids = [step["id"] for step in self.client.get(f"/api/{self.path}/job").json()["steps"]]
-        self.assertIn("unit-swap", ids)
-        for done in (True, False):
-            body = {"id": str(uuid.uuid4()), "step": "lift", "done": done, "verdict": verdict}
-            steps = self.send(f"{self.path}/job/ticks", body).json()["steps"]
-            self.assertEqual(next(step["done"] for step in steps if step["id"] == "lift"), done)
-        body = {"id": str(uuid.uuid4()), "step": "dance", "done": True, "verdict": verdict}
-        self.assertEqual(self.send(f"{self.path}/job/ticks", body).status_code, 422)
+        """Steps follow from the hub; ticks, notes and figures are kept with who and when; a tick is taken back."""
+        self.assertEqual(self.job()["steps"], [])
+        self.assertEqual(self.enter("lift.off").json()["code"], "nothing_decided")
+        self.accept()
+        steps = {step["id"]: step for step in self.job()["steps"]}
+        self.assertIn("A1L.unit.on", steps)
+        for kind, done in (("done", True), ("undone", False), ("done", True)):
+            found = {step["id"]: step for step in self.enter("lift.off", kind).json()["steps"]}
+            self.assertEqual(found["lift.off"]["done"], done)
+        self.enter("A1L.unit_bolts.on", "note", note="one stiff", quantity="torque", value=99.0)
+        said = {step["id"]: step for step in self.job()["steps"]}["A1L.unit_bolts.on"]["entries"][0]
+        self.assertEqual((said["note"], said["quantity"], said["value"]), ("one stiff", "torque", 99.0))
+        self.assertTrue(said["person"])
+        for wrong in ({"quantity": "colour", "value": 1}, {"kind": "danced"}, {"value": "tight"}):
+            self.assertEqual(self.enter("lift.off", **({"kind": "note"} | wrong)).status_code, 422, wrong)
+        again = {"id": str(uuid.uuid4()), "step": "lift.off", "kind": "done"}
+        for _ in range(2):
+            self.assertEqual(self.send(f"{self.path}/job/entries", again).status_code, 200)
+        self.assertEqual(StepEntry.objects.filter(id=again["id"]).count(), 1)
+
+    def test_it_will_not_move(self) -> None:
+        """The ladder with what each rung costs; the rung that is tried is a step; what it ruins is bought."""
+        self.accept()
+        unit = {step["id"]: step for step in self.job()["steps"]}["A1L.unit.off"]
+        rungs = {rung["key"]: rung for rung in unit["ladder"]}
+        self.assertEqual(next(iter(rungs)), "soak")
+        self.assertGreater(rungs["heat"]["money"], 0)
+        stuck = self.enter("A1L.unit.off", "stuck", rung="knuckle_off").json()
+        ids = [step["id"] for step in stuck["steps"]]
+        self.assertLess(ids.index("A1L.knuckle_whole.off"), ids.index("A1L.unit.off"))
+        self.assertIn("Hub unit", {item["label"] for item in stuck["lists"]["parts"]})
+        self.assertEqual(self.enter("A1L.unit.off", "stuck", rung="pray").status_code, 422)
+        self.assertEqual(self.enter("A1L.unit.on", "stuck", rung="soak").json()["code"], "no_such_step")
+        freed = self.enter("A1L.unit.off", "stuck", rung="").json()
+        self.assertNotIn("A1L.knuckle_whole.off", [step["id"] for step in freed["steps"]])
+
+    def test_lists_and_the_day(self) -> None:
+        """Tools, parts and minutes; the day ends later with parts on their way; on paper and as CSV."""
+        self.accept()
+        job = self.job()
+        self.assertIn("Bolts of the unit", {item["label"] for item in job["lists"]["parts"]})
+        self.assertEqual(job["day"]["blocked"], [])
+        self.assertGreater(job["steps"][1]["start"], 0)
+        later = self.client.get(f"/api/{self.path}/job?parts_in_h=5").json()
+        self.assertGreater(later["day"]["end"], job["day"]["end"])
+        self.assertEqual(self.client.get(f"/api/{self.path}/job?hands=40").status_code, 422)
+        rows = self.client.get(f"/api/{self.path}/job/lists.csv").content.decode()
+        self.assertIn("To buy,Hub unit,,A1L,decided", rows)
+        sheet = self.client.get(f"/api/{self.path}/job/sheet.pdf")
+        text = "".join(page.extract_text() for page in PdfReader(io.BytesIO(sheet.content)).pages)
+        self.assertIn("Unit out of the knuckle", text)
+        self.assertIn("not known; look it up", text)
+
+    def test_another_decision_keeps_what_still_holds(self) -> None:
+        """What is off stays off under the new plan; what had gone back is taken off again."""
+        self.accept()
+        for step in ("layout", "A1L.wheel_nuts.off", "lift.off", "A1L.wheel.off"):
+            self.enter(step)
+        self.accept("replace_bearing", "the unit is not to be had")
+        done = {step["id"] for step in self.job()["steps"] if step["done"]}
+        self.assertEqual(done, {"layout", "A1L.wheel_nuts.off", "lift.off", "A1L.wheel.off"})
+        self.enter("A1L.wheel.on")
+        self.accept("replace_unit")
+        done = {step["id"] for step in self.job()["steps"] if step["done"]}
+        self.assertEqual(done, {"layout", "A1L.wheel_nuts.off", "lift.off"})
+
+    def test_both_sides_are_one_plan(self) -> None:
+        """Accepted for both sides each hub has its own verdict, and the vehicle is lifted once."""
+        body = {"hub": "A1L", "choice": "replace_unit", "reason": "", "both": True, "id": str(uuid.UUID(int=5))}
+        for _ in range(2):
+            self.assertEqual(self.send(f"{self.path}/verdicts", body).status_code, 201)
+        job = self.job()
+        self.assertEqual(
+            [(one["hub"], one["choice"]) for one in job["jobs"]], [("A1L", "replace_unit"), ("A1R", "replace_unit")]
+        )
+        self.assertEqual(sum(step["id"] == "lift.off" for step in job["steps"]), 1)
+        self.assertEqual(Verdict.objects.count(), 2)
+        self.assertIn("with A1L", Verdict.objects.get(hub="A1R").reason)
+
+    def test_what_cannot_be_done_is_refused(self) -> None:
+        """Nothing is adjusted at a sealed unit."""
+        self.assertEqual(self.accept("adjust", "because").json()["code"], "cannot_be_done")
+
+    def test_off_the_road_leads_on_to_the_repair(self) -> None:
+        """It stands first; what is to be mended then is in the same plan, without departing from the advice."""
+        self.observe("A1L", "danger_signs", {"answer": "wobbles"})
+        self.assertEqual(self.accept("off_road").status_code, 201)
+        ids = [step["id"] for step in self.job()["steps"]]
+        self.assertEqual(ids[:2], ["A1L.stop", "A1L.carry"])
+        self.assertLess(ids.index("A1L.unit.off"), ids.index("A1L.unit.on"))
+        self.assertTrue(self.job()["jobs"][0]["repair_label"])
 
     def proof(self, verdict: str = "") -> dict:
         """Return what proves a job."""
@@ -103,11 +192,11 @@ class Job(WorkshopTestCase):
 
     def test_next_is_the_job_then_its_proof(self) -> None:
         """Once decided it no longer asks for tests; a new finding asks again."""
-        verdict = self.accept().json()["id"]
+        self.accept()
         follow = lambda: self.client.get(f"/api/{self.path}/assessment").json()["next_test"]["test"]  # noqa: E731
         self.assertEqual(follow(), "do")
-        tick = {"id": str(uuid.uuid4()), "step": "lift", "done": True, "verdict": verdict}
-        self.send(f"{self.path}/job/ticks", tick)
+        for step in self.job()["steps"]:
+            self.enter(step["id"])
         self.assertEqual(follow(), "prove")
         self.observe("A1L", "stethoscope", {"answer": "quiet"})
         self.assertNotIn(follow(), ("do", "prove"))
@@ -126,26 +215,22 @@ class Job(WorkshopTestCase):
         changed()
         self.send(f"recordings/{recorded}/withdraw", {"withdrawn": True})
         changed()
-        verdict = self.accept().json()["id"]
+        self.accept()
         changed()
-        self.send(f"{self.path}/job/ticks", {"id": str(uuid.uuid4()), "step": "lift", "done": True, "verdict": verdict})
+        self.enter("lift.off")
         changed()
         self.send(f"vehicles/{self.vehicle.id}", vehicle_data() | {"revision": 1}, method="put")
         changed()
         self.assertEqual(self.neighbour.get(f"/api/{self.path}/state").status_code, 404)
 
-    def test_two_jobs_keep_their_own_ticks_and_proof(self) -> None:
-        """A second decision hides nothing: each hub's plan, ticks and checks are reached by its verdict."""
+    def test_two_jobs_are_one_plan_and_two_proofs(self) -> None:
+        """A second decision hides nothing: both hubs are in the plan, and each has its own checks."""
         first = self.accept().json()["id"]
+        self.enter("A1L.wheel.off")
         second = self.accept("replace_unit", "they age together", hub="A1R").json()["id"]
-        tick = {"id": str(uuid.uuid4()), "step": "lift", "done": True, "verdict": first}
-        self.assertEqual(self.send(f"{self.path}/job/ticks", tick).json()["verdict"]["hub"], "A1L")
-        done = {}
-        for verdict in (first, second):
-            job = self.client.get(f"/api/{self.path}/job?verdict={verdict}").json()
-            done[job["verdict"]["hub"]] = any(step["done"] for step in job["steps"])
-            self.assertEqual({one["hub"] for one in job["jobs"]}, {"A1L", "A1R"})
-        self.assertEqual(done, {"A1L": True, "A1R": False})
+        job = self.job()
+        self.assertEqual([one["hub"] for one in job["jobs"]], ["A1L", "A1R"])
+        self.assertEqual({step["id"] for step in job["steps"] if step["done"]}, {"A1L.wheel.off"})
         self.observe("A1L", "check", {"check": "spins", "answer": "good"}, job=first)
         answers = [next(c["answer"] for c in self.proof(v)["checks"] if c["key"] == "spins") for v in (first, second)]
         self.assertEqual(answers, ["good", ""])

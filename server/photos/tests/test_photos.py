@@ -63,7 +63,7 @@ class Photographs(WorkshopTestCase):
         for data in (b"", b"not a picture", b"\xff\xd8\xff\xe0 cut short"):
             self.assertEqual(self.post(data).json()["code"], "no_picture", data)
         good = camera_jpeg((40, 30))
-        self.assertEqual(self.post(good, part="spindle").status_code, 422)
+        self.assertEqual(self.post(good, part="circlip").status_code, 422)
         self.assertEqual(self.post(good, hub="A9L").json()["code"], "no_such_hub")
 
     def test_taken_back_and_brought_back(self) -> None:

@@ -72,7 +72,9 @@ class EveryOperation(WorkshopTestCase):
             "policy": {"revision": 0},
             "close": {"outcome": "x"},
             "finish": {"outcome": "x", "after_km": 30},
-            "ticks": {"id": str(uuid.uuid4()), "step": "lift", "done": True, "verdict": str(uuid.uuid4())},
+            "entries": {"id": str(uuid.uuid4()), "step": "lift.off", "kind": "done"},
+            "book": {"fittings": {"brake": "drum"}},
+            "copy": {"vehicle": str(self.vehicle.id)},
             "withdraw": {"withdrawn": True},
             "made": {"place": "A1L", "speed": WHEEL},
             "simulated": {"id": str(uuid.uuid4()), "made": {"place": "A1L", "speed": WHEEL}},
@@ -83,7 +85,7 @@ class EveryOperation(WorkshopTestCase):
     def ask(self, client: Client, method: str, path: str):
         """Ask for an operation on the first workshop's rows."""
         ids = {"vehicle_id": self.vehicle.id, "case_id": self.case.id, "recording_id": self.recording, "form": "wav"}
-        ids |= {"verdict_id": self.verdict, "photo_id": self.photo}
+        ids |= {"verdict_id": self.verdict, "photo_id": self.photo, "hub": "A1L"}
         address = re.sub(r"{(\w+)}", lambda found: str(ids[found[1]]), path)
         if path.endswith("/band"):
             address += "?low_hz=1000&high_hz=3000"

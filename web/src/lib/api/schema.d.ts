@@ -160,6 +160,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/vehicles/{vehicle_id}/hubs/{hub}/book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Write Book
+         * @description Keep what is fitted at a hub, and its torques, threads and sockets; for its mate across the axle too.
+         */
+        put: operations["garage_api_write_book"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/book/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy Book
+         * @description Take over a like vehicle's fittings and torques where nothing is known of one's own.
+         */
+        post: operations["garage_api_copy_book"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bearings": {
         parameters: {
             query?: never;
@@ -761,7 +801,7 @@ export interface paths {
         };
         /**
          * Get Job
-         * @description Return the steps that follow from a verdict, else from the latest.
+         * @description Return the one plan of a case's jobs, what of it is done, its lists and the order of the day.
          */
         get: operations["jobs_api_get_job"];
         put?: never;
@@ -772,7 +812,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cases/{case_id}/job/ticks": {
+    "/api/cases/{case_id}/job/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Sheet
+         * @description Return the job on paper, one step a line with room to tick by hand.
+         */
+        get: operations["jobs_api_get_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/job/lists.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Lists
+         * @description Return the job's lists as CSV.
+         */
+        get: operations["jobs_api_get_lists"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/job/entries": {
         parameters: {
             query?: never;
             header?: never;
@@ -782,10 +862,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Tick
-         * @description Tick a step, or take the tick back.
+         * Enter
+         * @description Enter something at a step: done, not after all, it will not move, a note or a figure.
          */
-        post: operations["jobs_api_tick"];
+        post: operations["jobs_api_enter"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1021,6 +1101,7 @@ export interface components {
             currency: string;
             /** Figures */
             figures: components["schemas"]["FigureOut"][];
+            shop: components["schemas"]["ShopIn"];
             /** Changed By */
             changed_by: string | null;
             /** Changed At */
@@ -1055,6 +1136,29 @@ export interface components {
             chosen: string;
             /** Options */
             options: components["schemas"]["SchoolOptionOut"][];
+        };
+        /**
+         * ShopIn
+         * @description What the workshop has: pairs of hands on a job, its press in t (0: none, null: nobody said), when it is open.
+         */
+        ShopIn: {
+            /**
+             * Hands
+             * @default 1
+             */
+            hands: number;
+            /** Press T */
+            press_t?: number | null;
+            /**
+             * Opens H
+             * @default 8
+             */
+            opens_h: number;
+            /**
+             * Closes H
+             * @default 17
+             */
+            closes_h: number;
         };
         /**
          * LimitIn
@@ -1106,6 +1210,15 @@ export interface components {
              *     }
              */
             prices: components["schemas"]["PricesIn"];
+            /**
+             * @default {
+             *       "hands": 1,
+             *       "press_t": null,
+             *       "opens_h": 8,
+             *       "closes_h": 17
+             *     }
+             */
+            shop: components["schemas"]["ShopIn"];
         };
         /**
          * PricesIn
@@ -1186,6 +1299,18 @@ export interface components {
             play_max_mm: number;
             /** Play Source */
             play_source: string;
+        };
+        /**
+         * FasteningKindOut
+         * @description Whose torque it is, and what was seen elsewhere: to check one's own by.
+         */
+        FasteningKindOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Seen */
+            seen: components["schemas"]["SeenOut"][];
         };
         /**
          * FindOut
@@ -1365,10 +1490,26 @@ export interface components {
             lifts: components["schemas"]["LiftOut"][];
             /** Parts */
             parts: {
-                [key: string]: components["schemas"]["PartOut"][];
+                [key: string]: components["schemas"]["PartOut"];
             };
+            /** Fastenings */
+            fastenings: components["schemas"]["FasteningKindOut"][];
+            /** Fastening Sources */
+            fastening_sources: components["schemas"]["OptionOut"][];
+            /** Grades */
+            grades: string[];
             /** Finds */
             finds: components["schemas"]["FindOut"][];
+        };
+        /**
+         * SeenOut
+         * @description A torque seen on some vehicle: to check one's own by.
+         */
+        SeenOut: {
+            /** Nm */
+            nm: number[];
+            /** Of */
+            of: string;
         };
         /**
          * SpeedOut
@@ -1477,6 +1618,16 @@ export interface components {
             };
         };
         /**
+         * AnswerOut
+         * @description An answer to a question about a hub.
+         */
+        AnswerOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * AxleOut
          * @description An axle with its hubs.
          */
@@ -1537,8 +1688,53 @@ export interface components {
             bpfi_most: number;
         };
         /**
+         * FasteningIn
+         * @description What is known of one nut or set of bolts. `one_time` null while nobody knows; `source` a key of the reference.
+         */
+        FasteningIn: {
+            /** Least Nm */
+            least_nm?: number | null;
+            /** Most Nm */
+            most_nm?: number | null;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /**
+             * Page
+             * @default
+             */
+            page: string;
+            /**
+             * On
+             * @default
+             */
+            on: string;
+            /**
+             * Thread
+             * @default
+             */
+            thread: string;
+            /**
+             * Grade
+             * @default
+             */
+            grade: string;
+            /** Socket Mm */
+            socket_mm?: number | null;
+            /** One Time */
+            one_time?: boolean | null;
+            /** Slots */
+            slots?: number | null;
+            /** Holes */
+            holes?: number | null;
+            /** Count */
+            count?: number | null;
+        };
+        /**
          * HubOut
-         * @description A hub with what follows from it.
+         * @description A hub with what follows from it; `parts`: those that are looked at when it is opened, as they come off.
          */
         HubOut: {
             /**
@@ -1571,11 +1767,23 @@ export interface components {
              *     }
              */
             seal: components["schemas"]["SealIn"];
+            /** Fittings */
+            fittings?: {
+                [key: string]: string;
+            } | null;
+            /** Fastenings */
+            fastenings?: {
+                [key: string]: components["schemas"]["FasteningIn"];
+            } | null;
             /**
              * Bearings
              * @default []
              */
             bearings: components["schemas"]["BearingIn"][];
+            /** Parts */
+            parts: string[];
+            /** Questions */
+            questions: components["schemas"]["QuestionOut"][];
             /** Id */
             id: string;
             /** Words */
@@ -1608,6 +1816,20 @@ export interface components {
             bsf: number;
             /** Ftf */
             ftf: number;
+        };
+        /**
+         * QuestionOut
+         * @description What can be asked about a hub's fittings, with what is taken: as it was said, else as usual.
+         */
+        QuestionOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Taken */
+            taken: string;
+            /** Options */
+            options: components["schemas"]["AnswerOut"][];
         };
         /**
          * SealIn
@@ -1705,6 +1927,14 @@ export interface components {
              *     }
              */
             seal: components["schemas"]["SealIn"];
+            /** Fittings */
+            fittings?: {
+                [key: string]: string;
+            } | null;
+            /** Fastenings */
+            fastenings?: {
+                [key: string]: components["schemas"]["FasteningIn"];
+            } | null;
             /**
              * Bearings
              * @default []
@@ -1822,6 +2052,44 @@ export interface components {
              * @default true
              */
             both_sides: boolean;
+        };
+        /**
+         * BookIn
+         * @description What is fitted at a hub and its torque book: what is given replaces what was kept of the same name.
+         *
+         *     An empty answer or a `null` clears it. `both_sides`: its mate across the axle too.
+         */
+        BookIn: {
+            /**
+             * Fittings
+             * @default {}
+             */
+            fittings: {
+                [key: string]: string;
+            };
+            /**
+             * Fastenings
+             * @default {}
+             */
+            fastenings: {
+                [key: string]: components["schemas"]["FasteningIn"] | null;
+            };
+            /**
+             * Both Sides
+             * @default true
+             */
+            both_sides: boolean;
+        };
+        /**
+         * LikeIn
+         * @description A like vehicle whose torque book is taken over where nothing is known of one's own.
+         */
+        LikeIn: {
+            /**
+             * Vehicle
+             * Format: uuid
+             */
+            vehicle: string;
         };
         /**
          * FoundOut
@@ -3269,6 +3537,11 @@ export interface components {
              */
             seen: string;
             /**
+             * Both
+             * @default false
+             */
+            both: boolean;
+            /**
              * Reason
              * @default
              */
@@ -3376,17 +3649,143 @@ export interface components {
             reason: string;
         };
         /**
+         * AsItIsNow
+         * @description What the screen knows of the day: its hour, the hands, and in how many hours parts and a press are there.
+         */
+        AsItIsNow: {
+            /** At H */
+            at_h?: number | null;
+            /** Hands */
+            hands?: number | null;
+            /**
+             * Parts In H
+             * @default 0
+             */
+            parts_in_h: number;
+            /** Press In H */
+            press_in_h?: number | null;
+        };
+        /**
+         * DayOut
+         * @description The order of the day for what is left; minutes from the opening of the first day.
+         */
+        DayOut: {
+            /** End */
+            end: number;
+            /** Proven */
+            proven: boolean;
+            /** Blocked */
+            blocked: string[];
+            /** First */
+            first: string[];
+            /** Hands */
+            hands: number;
+            /** Opens H */
+            opens_h: number;
+            /** Closes H */
+            closes_h: number;
+        };
+        /**
+         * EntryOut
+         * @description What somebody entered at a step.
+         */
+        EntryOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Rung */
+            rung: string;
+            /** Note */
+            note: string;
+            /** Quantity */
+            quantity: string;
+            /** Value */
+            value: number | null;
+            /** Person */
+            person: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * HubJobOut
+         * @description One hub's job, with what nobody said of it.
+         */
+        HubJobOut: {
+            /** Hub */
+            hub: string;
+            /** Choice */
+            choice: string;
+            /** Choice Label */
+            choice_label: string;
+            /** Repair Label */
+            repair_label: string;
+            verdict: components["schemas"]["VerdictOut"];
+            /** Left */
+            left: number;
+            /** Steps */
+            steps: number;
+            /** Assumed */
+            assumed: components["schemas"]["QuestionOut"][];
+        };
+        /**
+         * ItemOut
+         * @description One line of a list.
+         */
+        ItemOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Size */
+            size: string;
+            /** Hubs */
+            hubs: string[];
+            /** Why */
+            why: string;
+        };
+        /**
          * JobOut
-         * @description The plan of a verdict, and every job of the case: the latest verdict at each hub.
+         * @description The one plan of a case's jobs; `verdict` is the one that was asked for, else the latest.
          */
         JobOut: {
             verdict: components["schemas"]["VerdictOut"] | null;
-            /** Jobs */
-            jobs: components["schemas"]["VerdictOut"][];
-            /** Steps */
+            /**
+             * Jobs
+             * @default []
+             */
+            jobs: components["schemas"]["HubJobOut"][];
+            /**
+             * Steps
+             * @default []
+             */
             steps: components["schemas"]["StepOut"][];
-            usual_recheck: components["schemas"]["RecheckOut"] | null;
-            recheck: components["schemas"]["RecheckOut"] | null;
+            lists?: components["schemas"]["ListsOut"] | null;
+            day?: components["schemas"]["DayOut"] | null;
+            usual_recheck?: components["schemas"]["RecheckOut"] | null;
+            recheck?: components["schemas"]["RecheckOut"] | null;
+        };
+        /**
+         * ListsOut
+         * @description Tools to lay out, parts to buy, what is used up; minutes by hand and minutes that nobody stands by.
+         */
+        ListsOut: {
+            /** Tools */
+            tools: components["schemas"]["ItemOut"][];
+            /** Parts */
+            parts: components["schemas"]["ItemOut"][];
+            /** Uses */
+            uses: components["schemas"]["ItemOut"][];
+            /** Minutes */
+            minutes: number;
+            /** Waiting */
+            waiting: number;
         };
         /**
          * RecheckOut
@@ -3401,53 +3800,163 @@ export interface components {
             why: string;
         };
         /**
+         * RungOut
+         * @description One thing to try when a part will not move: what it costs, what it ruins, when to stop.
+         */
+        RungOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Do */
+            do: string;
+            /** Stop */
+            stop: string;
+            /** Minutes */
+            minutes: number;
+            /** Wait */
+            wait: number;
+            /** Cautions */
+            cautions: string[];
+            /** Ruins */
+            ruins: string[];
+            /** Money */
+            money: number;
+            /** Example */
+            example: boolean;
+        };
+        /**
          * StepOut
-         * @description One physical step.
+         * @description One step with what was entered at it; `start`, `end` in minutes from the first day's opening, if it is left.
          */
         StepOut: {
             /** Id */
             id: string;
-            /** Text */
-            text: string;
-            /** Caution */
-            caution: string;
-            /** Torque Nm */
-            torque_nm: number[];
-            /** Torque Note */
-            torque_note: string;
+            /** Hub */
+            hub: string;
+            /** Part */
+            part: string;
+            /** Part Label */
+            part_label: string;
+            /** Act */
+            act: string;
+            /** Do */
+            do: string;
+            /** See */
+            see: string;
+            /** Cautions */
+            cautions: string[];
+            /** Tools */
+            tools: string[];
+            /** Uses */
+            uses: string[];
+            torque: components["schemas"]["TorqueOut"] | null;
+            /** Minutes */
+            minutes: number;
+            /** Wait */
+            wait: number;
+            /** Wait Before */
+            wait_before: number;
+            /** Wait For */
+            wait_for: string;
+            /** Picture */
+            picture: string;
             /** Sum */
             sum: string;
+            /** Fate */
+            fate: string;
+            /** Needs */
+            needs: string[];
+            /** Looks */
+            looks: string[];
             /** Source */
             source: string;
+            /** Ladder */
+            ladder: components["schemas"]["RungOut"][];
+            /** Rung */
+            rung: string;
             /** Done */
             done: boolean;
-            /** Note */
-            note: string;
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+            /** Start */
+            start: number | null;
+            /** End */
+            end: number | null;
         };
         /**
-         * TickIn
-         * @description A step done, or not after all.
+         * StopGapOut
+         * @description A range for a bolt of a size and grade, where its own torque is not known.
          */
-        TickIn: {
+        StopGapOut: {
+            /** Least Nm */
+            least_nm: number;
+            /** Most Nm */
+            most_nm: number;
+            /** Assumes */
+            assumes: string;
+            /** Source */
+            source: string;
+        };
+        /**
+         * TorqueOut
+         * @description Whose torque it is and what is known of it; `aim_nm` is what to set, null while nobody entered it.
+         */
+        TorqueOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Least Nm */
+            least_nm: number | null;
+            /** Most Nm */
+            most_nm: number | null;
+            /** Aim Nm */
+            aim_nm: number | null;
+            /** Source */
+            source: string;
+            /** Socket Mm */
+            socket_mm: number | null;
+            /** Count */
+            count: number | null;
+            /** Seen */
+            seen: components["schemas"]["SeenOut"][];
+            stop_gap: components["schemas"]["StopGapOut"] | null;
+        };
+        /**
+         * EntryIn
+         * @description Something entered at a step: done, undone, stuck with a rung, or a note; a figure in SI where there is one.
+         */
+        EntryIn: {
             /**
              * Id
              * Format: uuid
              */
             id: string;
-            /**
-             * Verdict
-             * Format: uuid
-             */
-            verdict: string;
             /** Step */
             step: string;
-            /** Done */
-            done: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "done" | "undone" | "stuck" | "note";
+            /**
+             * Rung
+             * @default
+             */
+            rung: string;
             /**
              * Note
              * @default
              */
             note: string;
+            /**
+             * Quantity
+             * @default
+             */
+            quantity: string;
+            /** Value */
+            value?: number | null;
         };
         /**
          * CheckOut
@@ -3947,6 +4456,59 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["FitIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+        };
+    };
+    garage_api_write_book: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+                hub: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+        };
+    };
+    garage_api_copy_book: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LikeIn"];
             };
         };
         responses: {
@@ -4763,6 +5325,10 @@ export interface operations {
     jobs_api_get_job: {
         parameters: {
             query?: {
+                at_h?: number | null;
+                hands?: number | null;
+                parts_in_h?: number;
+                press_in_h?: number | null;
                 verdict?: string | null;
             };
             header?: never;
@@ -4784,7 +5350,29 @@ export interface operations {
             };
         };
     };
-    jobs_api_tick: {
+    jobs_api_get_sheet: {
+        parameters: {
+            query?: {
+                units?: "own" | "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_api_get_lists: {
         parameters: {
             query?: never;
             header?: never;
@@ -4793,9 +5381,34 @@ export interface operations {
             };
             cookie?: never;
         };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    jobs_api_enter: {
+        parameters: {
+            query?: {
+                at_h?: number | null;
+                hands?: number | null;
+                parts_in_h?: number;
+                press_in_h?: number | null;
+            };
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TickIn"];
+                "application/json": components["schemas"]["EntryIn"];
             };
         };
         responses: {

@@ -1,0 +1,105 @@
+"""The work of a case: its jobs as the core knows them, one plan for all of them, and what of it is done."""
+
+import json
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from hematite.assembly import possible_choices
+from hematite.bundles import vehicle_from_json
+from hematite.decision import UNTOUCHED
+from hematite.jobs import HubJob, Plan, Tick, plan, standing
+from hematite.vehicles import Vehicle
+
+from cases.models import Case
+
+TICKS = ("done", "undone")
+
+
+def jobs_of(verdicts: Iterable) -> list:
+    """Return the verdicts that make the jobs of a case: the latest at each hub, in the order they were decided."""
+    latest = {row.hub: row for row in verdicts}
+    return sorted(latest.values(), key=lambda row: row.at)
+
+
+@dataclass(frozen=True)
+class Work:
+    """The jobs of a case. `rows`: its verdicts that count; `entries`: what was entered at their steps, oldest first."""
+
+    vehicle: Vehicle
+    rows: tuple
+    entries: tuple
+
+    @cached_property
+    def jobs(self) -> tuple[HubJob, ...]:
+        """Return the jobs that can be carried out, in the order in which they were decided."""
+        return tuple(_hub_job(row, self.rungs) for row in self.rows if _can_be_done(row, self.vehicle))
+
+    @cached_property
+    def rungs(self) -> dict[str, str]:
+        """Return the rung that is tried at each step that would not move."""
+        latest = {row.step: row.rung for row in self.entries if row.kind == "stuck"}
+        return {step: rung for step, rung in latest.items() if rung}
+
+    @cached_property
+    def plan(self) -> Plan:
+        """Return the one plan of all jobs."""
+        return plan(self.vehicle, self.jobs)
+
+    @cached_property
+    def decided(self) -> dict:
+        """Return when it was decided last at each hub."""
+        return {row.hub: row.at for row in self.rows}
+
+    @cached_property
+    def done(self) -> frozenset[str]:
+        """Return the steps that are done and still hold."""
+        ticks = [Tick(row.step, row.kind == "done", row.at) for row in self.entries if row.kind in TICKS]
+        return standing(ticks, self.decided)
+
+    def left(self, hub: str | None = None) -> list:
+        """Return the steps that are not done, of one hub and of the whole job when a hub is given."""
+        return [step for step in self.plan.steps if step.id not in self.done and hub in (None, step.hub)]
+
+    @property
+    def finished(self) -> bool:
+        """Return whether nothing is left to do; what is only left alone, or not ours to mend, has nothing."""
+        idle = {job.hub for job in self.jobs if job.choice in UNTOUCHED and not _touched(job, self.plan)}
+        return all(step.hub in idle for step in self.left())
+
+
+def work_of(case: Case, verdicts: Iterable, entries: Iterable) -> Work:
+    """Return the work of a case; hubs are of the design that they were decided as, all else as it is known now."""
+    rows = tuple(jobs_of(verdicts))
+    return Work(_as_decided(case.core, rows), rows, tuple(entries))
+
+
+def _as_decided(vehicle: Vehicle, rows: Iterable) -> Vehicle:
+    """Return a vehicle whose hubs are of the design that was decided on: a correction meanwhile changes no job."""
+    frozen = {}
+    for row in rows:
+        kept = row.snapshot.get("vehicle") if "snapshot" not in row.get_deferred_fields() else None
+        then = vehicle_from_json(kept).hub(row.hub) if kept else None
+        if then is not None:
+            frozen[row.hub] = then.design_key
+    axles = (
+        replace(axle, hubs=tuple(replace(h, design_key=frozen.get(h.id, h.design_key)) for h in axle.hubs))
+        for axle in vehicle.axles
+    )
+    return replace(vehicle, axles=tuple(axles)) if frozen else vehicle
+
+
+def _hub_job(row: object, rungs: dict[str, str]) -> HubJob:
+    brief = getattr(row, "ways", None)
+    ways = json.loads(brief or "{}") if hasattr(row, "ways") else row.snapshot.get("policy", {}).get("schools", {})
+    return HubJob(row.hub, row.choice, row.cause, row.repair, ways, rungs)
+
+
+def _can_be_done(row: object, vehicle: Vehicle) -> bool:
+    """Return whether a verdict's hub is still there and can be worked on as decided."""
+    hub = vehicle.hub(row.hub)
+    return hub is not None and row.choice in possible_choices(hub.design_key)
+
+
+def _touched(job: HubJob, made: Plan) -> bool:
+    return any(step.hub == job.hub and step.act in ("off", "set") for step in made.steps)

@@ -1,5 +1,6 @@
 """The torque book, the stop-gap for a bolt of unknown torque, and which ticks hold when it is decided anew."""
 
+import itertools
 import unittest
 
 from hematite.assembly import library
@@ -7,7 +8,7 @@ from hematite.bundles import vehicle_from_json
 from hematite.errors import HematiteError
 from hematite.fastenings import Fastening, kinds, read_fastenings
 from hematite.jobs import HubJob, Tick, ladder, plan, plan_json, standing, torque_json
-from hematite.setting import proof_load_kn, stop_gap
+from hematite.setting import proof_load_kn, star_order, stop_gap
 from hematite.tables import table
 from hematite.vehicles import Hub
 
@@ -117,6 +118,22 @@ class StopGaps(unittest.TestCase):
         hub = Hub("A1L", "left", "hub_unit", fastenings=book)
         self.assertIsNotNone(torque_json("unit_bolts", [hub])["stop_gap"])
         self.assertIsNone(torque_json("axle_nut", [hub])["stop_gap"])
+
+
+class Stars(unittest.TestCase):
+    """The order of nuts."""
+
+    def test_every_count(self) -> None:
+        """Each nut once; across from the first; to a neighbour only where there is nothing else, as with four."""
+        for nuts in range(3, 17):
+            order = star_order(nuts)
+            self.assertEqual(sorted(order), list(range(nuts)))
+            apart = [min((b - a) % nuts, (a - b) % nuts) for a, b in itertools.pairwise(order)]
+            self.assertEqual(apart[0], nuts // 2)
+            self.assertTrue(nuts <= 4 or min(apart) > 1, order)
+        self.assertEqual((star_order(4), star_order(5)), ((0, 2, 1, 3), (0, 2, 4, 1, 3)))
+        for wrong in (2, 17, "five"):
+            self.assertRaises(HematiteError, star_order, wrong)
 
 
 class Ladders(unittest.TestCase):

@@ -38,7 +38,7 @@ def fit_bearing(request: HttpRequest, vehicle_id: UUID, payload: FitIn):
     return described(services.fit_bearing(request.user, vehicle_id, payload.dict()))
 
 
-@router.put("/vehicles/{uuid:vehicle_id}/hubs/{hub}/book", response=VehicleOut)
+@router.post("/vehicles/{uuid:vehicle_id}/hubs/{hub}/book", response=VehicleOut)
 def write_book(request: HttpRequest, vehicle_id: UUID, hub: str, payload: BookIn):
     """Keep what is fitted at a hub, and its torques, threads and sockets; for its mate across the axle too."""
     return described(services.write_book(request.user, vehicle_id, hub, payload.dict()))

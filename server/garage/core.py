@@ -1,6 +1,6 @@
 """From rows to the core's vehicle."""
 
-from hematite.assembly import asked, assembly, fittings, hub_facts
+from hematite.assembly import asked, assembly, fittings, hub_facts, possible_choices
 from hematite.bearings import estimate_orders, fault_orders, sizes_by_name
 from hematite.bundles import vehicle_from_json
 from hematite.policy import Policy
@@ -71,6 +71,8 @@ def described(vehicle: Vehicle, core: CoreVehicle | None = None) -> dict:
             hub["rotating_ring"] = known.rotating
             hub["parts"] = _parts(known, core)
             hub["questions"] = _questions(known, core)
+            hub["torques"] = _torques(known, core)
+            hub["choices"] = possible_choices(known.design_key)
             hub["window_min_mm"], hub["window_max_mm"] = known.play_window_mm
             hub["window_source"] = known.window_source
             hub["estimates"] = _estimates(hub, known.rotating)
@@ -84,6 +86,13 @@ def _parts(hub: CoreHub, vehicle: CoreVehicle) -> list[str]:
     """Return the parts that are looked at when a hub is opened, in the order they come off: the same as the plan's."""
     facts = hub_facts(hub, vehicle, {})
     return [key for key, placed in assembly(hub.design_key, facts).items() if placed.part.kind]
+
+
+def _torques(hub: CoreHub, vehicle: CoreVehicle) -> list[str]:
+    """Return whose torques a job at a hub may ask for, in the order in which its parts come off."""
+    parts = (placed.part for placed in assembly(hub.design_key, hub_facts(hub, vehicle, {})).values())
+    acts = (act for part in parts for act in (*part.off, *part.work, *part.on))
+    return list(dict.fromkeys(act.torque for act in acts if act.torque))
 
 
 def _questions(hub: CoreHub, vehicle: CoreVehicle) -> list[dict]:

@@ -134,10 +134,14 @@ class QuestionOut(Schema):
 
 
 class HubOut(HubIn):
-    """A hub with what follows from it; `parts`: those that are looked at when it is opened, as they come off."""
+    """A hub with what follows from it; `parts`: those that are looked at when it is opened, as they come off;
+    `torques`: whose torques a job at it may ask for; `choices`: what can be carried out at it.
+    """
 
     parts: list[str]
     questions: list[QuestionOut]
+    torques: list[str]
+    choices: list[str]
 
     id: str
     words: str

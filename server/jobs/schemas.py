@@ -36,6 +36,7 @@ class TorqueOut(Schema):
     source: str
     socket_mm: float | None
     count: int | None
+    star: list[int]
     seen: list[SeenOut]
     stop_gap: StopGapOut | None
 
@@ -86,6 +87,7 @@ class StepOut(Schema):
     wait: float
     wait_before: float
     wait_for: str
+    where: str
     picture: str
     sum: str
     fate: str
@@ -146,6 +148,7 @@ class DayOut(Schema):
     hands: int
     opens_h: float
     closes_h: float
+    currency: str
 
 
 class HubJobOut(Schema):

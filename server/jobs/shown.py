@@ -86,7 +86,12 @@ class Shown:
 
 
 def _day(today: Day, policy: Policy, means: Means) -> dict:
-    shop = {"hands": means.hands, "opens_h": policy.shop.opens_h, "closes_h": policy.shop.closes_h}
+    shop = {
+        "currency": policy.rates.currency,
+        "hands": means.hands,
+        "opens_h": policy.shop.opens_h,
+        "closes_h": policy.shop.closes_h,
+    }
     return {name: getattr(today, name) for name in ("end", "proven", "blocked", "first")} | shop
 
 

@@ -62,7 +62,7 @@ def _tool(key: str, steps: Sequence[Step], hubs: Iterable[Hub]) -> Item:
 
 def _part(one: Renewed, hub: Hub) -> Item:
     part = library().get(one.part)
-    size = _size(part.buy, part.rows, hub) if part else _size("bearing", ("row",), hub)
+    size = _size(part.buy, (part.key, *part.rows), hub) if part else _size("bearing", ("row",), hub)
     return Item(one.part, one.label, size, (one.hub,), BECAUSE[one.because])
 
 

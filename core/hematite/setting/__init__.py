@@ -2,9 +2,11 @@
 
 from hematite.setting.nut import EndPlayRange, end_play_from_angle
 from hematite.setting.shims import Pack, shim_pack, shim_total_mm
+from hematite.setting.star import USUAL, star_order
 from hematite.setting.stop_gap import StopGap, grades, proof_load_kn, stop_gap
 
 __all__ = [
+    "USUAL",
     "EndPlayRange",
     "Pack",
     "StopGap",
@@ -13,5 +15,6 @@ __all__ = [
     "proof_load_kn",
     "shim_pack",
     "shim_total_mm",
+    "star_order",
     "stop_gap",
 ]

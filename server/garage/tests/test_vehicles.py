@@ -126,7 +126,7 @@ class Vehicles(WorkshopTestCase):
             "fittings": {"brake": "drum"},
             "fastenings": {"wheel_nut": {"least_nm": 100, "most_nm": 120, "source": "manual"}},
         }
-        kept = {hub["id"]: hub for axle in self.send(path, book, method="put").json()["axles"] for hub in axle["hubs"]}
+        kept = {hub["id"]: hub for axle in self.send(path, book).json()["axles"] for hub in axle["hubs"]}
         for hub in ("A1L", "A1R"):
             self.assertEqual(
                 (kept[hub]["fittings"], kept[hub]["fastenings"]["wheel_nut"]["most_nm"]), ({"brake": "drum"}, 120)
@@ -140,9 +140,7 @@ class Vehicles(WorkshopTestCase):
         other = self.send("vehicles", vehicle_data()).json()["id"]
         copied = self.send(f"vehicles/{other}/book/copy", {"vehicle": str(self.vehicle.id)}).json()
         self.assertEqual(copied["axles"][0]["hubs"][1]["fastenings"]["wheel_nut"]["source"], "manual")
-        self.send(
-            path, {"fastenings": {"wheel_nut": None}, "fittings": {"brake": ""}, "both_sides": False}, method="put"
-        )
+        self.send(path, {"fastenings": {"wheel_nut": None}, "fittings": {"brake": ""}, "both_sides": False})
         hubs = self.client.get(f"/api/vehicles/{self.vehicle.id}").json()["axles"][0]["hubs"]
         self.assertEqual([hub["fittings"] for hub in hubs], [{}, {"brake": "drum"}])
         for wrong in (
@@ -150,8 +148,8 @@ class Vehicles(WorkshopTestCase):
             {"fastenings": {"wheel_nut": {"least_nm": -4}}},
             {"fastenings": {"moon": {}}},
         ):
-            self.assertEqual(self.send(path, wrong, method="put").status_code, 422, wrong)
-        self.assertEqual(self.neighbour.put(f"/api/{path}", book, content_type="application/json").status_code, 404)
+            self.assertEqual(self.send(path, wrong).status_code, 422, wrong)
+        self.assertEqual(self.neighbour.post(f"/api/{path}", book, content_type="application/json").status_code, 404)
 
     def test_a_job_stays_that_of_the_hub_it_was_decided_on(self) -> None:
         """Corrected afterwards to another design, its steps are still those of the verdict."""

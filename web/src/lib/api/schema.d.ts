@@ -168,12 +168,12 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        put?: never;
         /**
          * Write Book
          * @description Keep what is fitted at a hub, and its torques, threads and sockets; for its mate across the axle too.
          */
-        put: operations["garage_api_write_book"];
-        post?: never;
+        post: operations["garage_api_write_book"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1734,7 +1734,8 @@ export interface components {
         };
         /**
          * HubOut
-         * @description A hub with what follows from it; `parts`: those that are looked at when it is opened, as they come off.
+         * @description A hub with what follows from it; `parts`: those that are looked at when it is opened, as they come off;
+         *     `torques`: whose torques a job at it may ask for; `choices`: what can be carried out at it.
          */
         HubOut: {
             /**
@@ -1784,6 +1785,10 @@ export interface components {
             parts: string[];
             /** Questions */
             questions: components["schemas"]["QuestionOut"][];
+            /** Torques */
+            torques: string[];
+            /** Choices */
+            choices: string[];
             /** Id */
             id: string;
             /** Words */
@@ -3684,6 +3689,8 @@ export interface components {
             opens_h: number;
             /** Closes H */
             closes_h: number;
+            /** Currency */
+            currency: string;
         };
         /**
          * EntryOut
@@ -3859,6 +3866,8 @@ export interface components {
             wait_before: number;
             /** Wait For */
             wait_for: string;
+            /** Where */
+            where: string;
             /** Picture */
             picture: string;
             /** Sum */
@@ -3919,6 +3928,8 @@ export interface components {
             socket_mm: number | null;
             /** Count */
             count: number | null;
+            /** Star */
+            star: number[];
             /** Seen */
             seen: components["schemas"]["SeenOut"][];
             stop_gap: components["schemas"]["StopGapOut"] | null;

@@ -123,7 +123,7 @@ export class CaseState {
 		const stop = outbox.onSent((entry, shown) => {
 			if (entry.caseId !== this.id) return;
 			if (shown) this.#take(shown);
-			else if (entry.kind === 'write' && entry.to.endsWith('/ticks')) this.changes += 1;
+			else if (entry.kind === 'write' && entry.to.endsWith('/job/entries')) this.changes += 1;
 			else void this.refresh(entry.kind !== 'observation');
 		});
 		return () => {

@@ -6,6 +6,8 @@ interface Decision {
 	/** '' while the advice is followed. */
 	choice: string;
 	reason: string;
+	/** The other side of the axle as well; empty while the workshop's way stands. */
+	both?: boolean;
 }
 
 /** What one person is about to decide at each hub of a case; kept on the device until it is accepted. */

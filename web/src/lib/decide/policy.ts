@@ -7,6 +7,8 @@ export interface PolicyDraft {
 	limits: Record<string, { least: number | null; most: number | null; source: string }>;
 	currency: string;
 	figures: Record<string, number | null>;
+	/** What the workshop has; a press of null t: nobody said. */
+	shop: { hands: number | null; press_t: number | null; opens_h: number | null; closes_h: number | null };
 }
 
 /** What stands now; only what the workshop entered itself is filled in. */
@@ -22,7 +24,8 @@ export function toDraft(policy: Schemas['PolicyOut']): PolicyDraft {
 			])
 		),
 		currency: policy.currency,
-		figures: Object.fromEntries(policy.figures.map((row) => [row.key, row.example ? null : row.value]))
+		figures: Object.fromEntries(policy.figures.map((row) => [row.key, row.example ? null : row.value])),
+		shop: { ...policy.shop, press_t: policy.shop.press_t ?? null }
 	};
 }
 
@@ -51,6 +54,12 @@ export function toBody(
 					: [[design, { least_mm: mm(least ?? 0), most_mm: mm(most), source: source.trim() }]]
 			)
 		),
+		shop: {
+			hands: draft.shop.hands ?? 1,
+			press_t: draft.shop.press_t,
+			opens_h: draft.shop.opens_h ?? 8,
+			closes_h: draft.shop.closes_h ?? 17
+		},
 		prices: {
 			currency: draft.currency,
 			figures: Object.fromEntries(

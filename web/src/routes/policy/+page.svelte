@@ -150,6 +150,19 @@
 				{/each}
 			</Accordion.Root>
 		</section>
+		<section class="grid gap-3" aria-label="What the workshop has">
+			<h2>What the workshop has</h2>
+			<p class="text-faded">
+				The order of the day reckons with it: hands on one job, the press in the house (0: none; empty: nobody
+				said), and the hours.
+			</p>
+			<div class="plate grid gap-3 sm:grid-cols-4">
+				<Figure label="Pairs of hands" bind:value={draft.shop.hands} unit={fixed('', 0)} least={1} most={6} />
+				<Figure label="Press" bind:value={draft.shop.press_t} unit={fixed('t', 0)} least={0} most={500} />
+				<Figure label="Opens at" bind:value={draft.shop.opens_h} unit={fixed('h', 1)} least={0} most={24} />
+				<Figure label="Closes at" bind:value={draft.shop.closes_h} unit={fixed('h', 1)} least={0} most={24} />
+			</div>
+		</section>
 		<section class="grid gap-3" aria-label="Prices">
 			<h2>Prices</h2>
 			<p class="text-faded">

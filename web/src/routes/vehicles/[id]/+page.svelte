@@ -2,7 +2,7 @@
 	import { decimal } from '$lib/numbers';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { Pencil, Ruler } from '@lucide/svelte';
+	import { BookOpen, Pencil, Ruler } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import CaseRow from '$lib/case/CaseRow.svelte';
 	import { outbox } from '$lib/outbox/outbox.svelte';
@@ -151,9 +151,12 @@
 					{#each hub.bearings?.filter((row) => row.designation) ?? [] as row (row.row)}
 						<p><span class="text-faded">Bearing:</span> <span class="font-mono">{row.designation}</span></p>
 					{/each}
-					<div>
+					<div class="flex flex-wrap gap-2">
 						<Button href="/vehicles/{vehicle.id}/bearings?hub={hub.id}"
 							><Ruler aria-hidden="true" />Which bearing is it?</Button
+						>
+						<Button href="/vehicles/{vehicle.id}/book?hub={hub.id}"
+							><BookOpen aria-hidden="true" />Torque book</Button
 						>
 					</div>
 					{#each hub.orders as row (row.row)}

@@ -23,20 +23,28 @@
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Pick from '$lib/ui/Pick.svelte';
+	import Tick from '$lib/ui/Tick.svelte';
 	import { submits } from '$lib/ui/submits';
 
 	const held = useCase();
 	const hub = $derived(chosenHub(held, held.assessment?.decision.hub));
 	const judged = $derived(held.assessment?.hubs[hub]);
-	const choices = $derived(session.reference?.choices ?? []);
+	/** What a hand can carry out at this hub: nothing is adjusted at a sealed unit. */
+	const possible = $derived(held.hubs.find((row) => row.id === hub)?.choices ?? []);
+	const choices = $derived((session.reference?.choices ?? []).filter((row) => possible.includes(row.key)));
 	/** What this person chose at each hub, and why: theirs until it is accepted, whatever comes in meanwhile. */
 	const mine = new Deciding(held.id);
 	const own = $derived(mine.at(hub));
 	const choice = $derived(own.choice || (judged?.choice ?? ''));
 	const against = $derived(Boolean(judged && choice !== judged.choice));
+	let deciding = $state.raw<Schemas['DecidingOut'] | null>(null);
+	/** Repacking and replacing are done on both sides of an axle where that is the way, or wished for here. */
+	const mate = $derived(held.hubs.find((row) => row.id === hub)?.mate ?? '');
+	const paired = $derived(Boolean(mate) && ['repack', 'replace_bearing', 'replace_unit'].includes(choice));
+	const school = $derived(deciding?.schools.find((row) => row.key === 'sides')?.chosen);
+	const both = $derived(paired && (own.both ?? school === 'both'));
 	let busy = $state(false);
 	let wrong = $state('');
-	let deciding = $state.raw<Schemas['DecidingOut'] | null>(null);
 	let asked = 0;
 	const waits = $derived(
 		held.waiting('verdicts').filter((entry) => (entry.body as { hub?: string }).hub === hub)
@@ -89,7 +97,7 @@
 		busy = true;
 		try {
 			const id = mine.number(hub);
-			const body = { id, hub, choice, seen: judged?.choice ?? '', reason: against ? own.reason : '' };
+			const body = { id, hub, choice, seen: judged?.choice ?? '', reason: against ? own.reason : '', both };
 			const became = await held.write('verdicts', body, `What is decided at ${hub}`);
 			mine.done(hub);
 			if (became === 'sent') await goto(`/verdicts/${id}`);
@@ -108,7 +116,9 @@
 			class="fixed inset-x-0 bottom-12 z-20 border-t border-groove bg-steel px-3 py-2 wide:hidden print:hidden"
 		>
 			<Button look="main" class="w-full" onclick={() => void accept()} disabled={busy}
-				>Accept: {choices.find((row) => row.key === choice)?.words ?? ''}</Button
+				>Accept: {choices.find((row) => row.key === choice)?.words ?? ''}{both
+					? `, ${hub} and ${mate}`
+					: ''}</Button
 			>
 			{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
 		</div>
@@ -155,6 +165,12 @@
 						<Field
 							label="Why differently from the advice"
 							bind:value={() => own.reason, (reason) => mine.set(hub, { reason })}
+						/>
+					{/if}
+					{#if paired}
+						<Tick
+							label="Both sides of the axle: {mate} as well, in one plan"
+							bind:checked={() => both, (on) => mine.set(hub, { both: on })}
 						/>
 					{/if}
 					{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}

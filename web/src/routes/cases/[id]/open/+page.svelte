@@ -16,8 +16,9 @@
 
 	const held = useCase();
 	const hub = $derived(chosenHub(held));
-	const design = $derived(held.hubs.find((row) => row.id === hub)?.design ?? '');
-	const parts = $derived(session.reference?.parts[design] ?? []);
+	const partsOf = (row?: { parts: string[] }) =>
+		(row?.parts ?? []).flatMap((key) => session.reference?.parts[key] ?? []);
+	const parts = $derived(partsOf(held.hubs.find((row) => row.id === hub)));
 	const judged = $derived(held.assessment?.hubs[hub]);
 	const looked = $derived(
 		Object.fromEntries((judged?.inspection.looked ?? []).map((row) => [row.part, row]))
@@ -30,7 +31,7 @@
 		Object.fromEntries(
 			held.hubs.map((row) => {
 				const seen = held.assessment?.hubs[row.id]?.inspection.looked.length ?? 0;
-				const all = session.reference?.parts[row.design]?.length ?? 0;
+				const all = row.parts.length;
 				return [row.id, seen ? `${seen} of ${all} parts` : 'not opened'];
 			})
 		)

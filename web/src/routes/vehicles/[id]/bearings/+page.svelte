@@ -33,7 +33,8 @@
 	const unit = $derived(unitLabel('length'));
 	/** The places where a bearing sits in this design; rows that the vehicle names otherwise keep their names. */
 	const places = $derived(
-		(session.reference?.parts[hub?.design ?? ''] ?? [])
+		(hub?.parts ?? [])
+			.flatMap((key) => session.reference?.parts[key] ?? [])
 			.filter((part) => part.kind === 'rolling' || part.kind === 'sealed')
 			.map((part) => ({ key: part.key, words: part.label }))
 	);

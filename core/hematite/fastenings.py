@@ -24,11 +24,12 @@ class Seen:
 
 @dataclass(frozen=True)
 class Kind:
-    """Whose torque it is, and what was seen elsewhere."""
+    """Whose torque it is, what was seen elsewhere, and how many there usually are."""
 
     key: str
     label: str
     seen: tuple[Seen, ...] = ()
+    usual: int = 5
 
 
 @dataclass(frozen=True)
@@ -71,7 +72,12 @@ class Fastening:
 def kinds() -> dict[str, Kind]:
     """Return every fastening whose torque a job may ask for."""
     return {
-        key: Kind(key, row["label"], tuple(Seen(tuple(map(float, s["nm"])), s["of"]) for s in row.get("seen", ())))
+        key: Kind(
+            key,
+            row["label"],
+            tuple(Seen(tuple(map(float, s["nm"])), s["of"]) for s in row.get("seen", ())),
+            row.get("usual", 5),
+        )
         for key, row in table("fastenings.toml").items()
     }
 

@@ -11,7 +11,7 @@ from hematite.jobs.lists import Item, Lists, lists
 from hematite.jobs.plan import HubJob, Plan, assumed
 from hematite.jobs.schedule import Day
 from hematite.jobs.step import Step
-from hematite.setting import USUAL, star_order, stop_gap
+from hematite.setting import star_order, stop_gap
 from hematite.vehicles import Hub, Vehicle
 
 NO_STOP_GAP = (
@@ -59,7 +59,7 @@ def torque_json(key: str, hubs: Sequence[Hub]) -> dict[str, Any]:
         "aim_nm": known.aim_nm,
         "source": known.source_words if known.aim_nm is not None else "",
         "socket_mm": known.socket_mm,
-        "star": list(star_order(known.count if known.count and known.count > FEWEST else USUAL)),
+        "star": list(star_order(known.count if known.count and known.count > FEWEST else kinds()[key].usual)),
         "count": known.count,
         "seen": [{"nm": list(seen.nm), "of": seen.of} for seen in kinds()[key].seen],
         "stop_gap": asdict(gap) if gap else None,

@@ -13,6 +13,7 @@ import numpy as np
 from hematite.jobs.step import Step
 
 DAY = 1440.0  # minutes
+MOST_TIDYING = 400  # of the search for an order of the same end that is near to the plan's
 MOST_NODES = 3_000  # of the search for the earliest end; beyond it the best that was found stands, and says so
 
 
@@ -74,6 +75,9 @@ class Scheduler:
         self.tasks, self.means = {task.id: task for task in tasks}, means
         self.best: dict[str, float] | None = None
         self.best_end, self.nodes = float("inf"), 0
+        self.target = float("-inf")  # an end that is good enough: nothing better is looked for
+        self.longest_first = True
+        self.place = {task.id: n for n, task in enumerate(tasks)}
         self._known: dict[frozenset[str], list[tuple[float, ...]]] = {}
 
     @cached_property
@@ -90,28 +94,54 @@ class Scheduler:
         return tails
 
     def run(self) -> tuple[dict[str, float], bool]:
-        """Return when each task starts, and whether no earlier end is possible."""
+        """Return when each task starts, near to their order, and whether no earlier end is possible."""
+        best = self._best_of(longest_first=True)
+        proven = self.nodes < MOST_NODES
+        self.target = self.best_end
+        return self._best_of(longest_first=False) or best or {}, proven
+
+    def _best_of(self, *, longest_first: bool) -> dict[str, float] | None:
+        self.best, self.best_end, self.nodes = None, float("inf"), 0
+        self._known = {}
+        self.longest_first = longest_first
         self._search({}, [self.means.begins] * self.means.hands, 0.0)
-        assert self.best is not None
-        return self.best, self.nodes < MOST_NODES
+        return self.best
 
     def _search(self, starts: dict[str, float], hands: list[float], press_free: float) -> None:
         self.nodes += 1
+        if self.best_end <= self.target:
+            return
         if len(starts) == len(self.tasks):
             end = max((self._end(id, starts) for id in starts), default=0.0)
             if end < self.best_end:
                 self.best, self.best_end = dict(starts), end
             return
         ready = [self._earliest(task, starts, hands, press_free) for task in self._ready(starts)]
-        if self._bound(starts, ready, hands) >= self.best_end or self._seen(starts, ready, hands, press_free):
+        if self._hopeless(self._bound(starts, ready, hands)) or self._seen(starts, ready, hands, press_free):
             return
-        for start, id in sorted(ready, key=lambda one: (one[0], -self.tails[one[1]])):
-            if start + self.tails[id] >= self.best_end or (self.best is not None and self.nodes >= MOST_NODES):
+        for start, id in sorted(ready, key=self._first):
+            if self._hopeless(start + self.tails[id]) or (self.nodes >= self._most and self._enough):
                 continue
             # What starts no earlier than another could end gains nothing by going before it.
             if any(self.advance(s, self.tasks[other].minutes) <= start for s, other in ready if other != id):
                 continue
             self._start(id, start, starts, hands, press_free)
+
+    def _hopeless(self, end: float) -> bool:
+        return end >= self.best_end or (self.target > float("-inf") and end > self.target)
+
+    @property
+    def _most(self) -> int:
+        return MOST_NODES if self.longest_first else MOST_TIDYING
+
+    @property
+    def _enough(self) -> bool:
+        return self.best is not None or not self.longest_first
+
+    def _first(self, one: tuple[float, str]) -> tuple[float, float]:
+        """Return by what the ready tasks are tried: the longest tail first, or as they are listed."""
+        start, id = one
+        return (start, -self.tails[id]) if self.longest_first else (self.place[id], start)
 
     def _start(self, id: str, start: float, starts: dict[str, float], hands: list[float], press_free: float) -> None:
         end = self.advance(start, self.tasks[id].minutes)

@@ -2,11 +2,10 @@
 
 from hematite.setting.nut import EndPlayRange, end_play_from_angle
 from hematite.setting.shims import Pack, shim_pack, shim_total_mm
-from hematite.setting.star import USUAL, star_order
+from hematite.setting.star import star_order
 from hematite.setting.stop_gap import StopGap, grades, proof_load_kn, stop_gap
 
 __all__ = [
-    "USUAL",
     "EndPlayRange",
     "Pack",
     "StopGap",

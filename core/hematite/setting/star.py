@@ -4,7 +4,6 @@ from hematite.doors import count
 from hematite.errors import BadQuantity
 
 MOST = 16
-USUAL = 5  # where nobody counted them
 
 
 def star_order(nuts: int) -> tuple[int, ...]:

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { Eye } from '@lucide/svelte';
+	import type { Snippet } from 'svelte';
 	import type { Schemas } from '$lib/api/client';
 	import HubName from '$lib/case/HubName.svelte';
 	import { inUnits } from '$lib/shown.svelte';
@@ -7,7 +8,14 @@
 	import StepPicture from './StepPicture.svelte';
 
 	/** One step, to be read at arm's length: what to do, what shows that it is right, the caution that belongs to it. */
-	let { step, n, of }: { step: Schemas['StepOut']; n: number; of: number } = $props();
+	interface Props {
+		step: Schemas['StepOut'];
+		n: number;
+		of: number;
+		/** The figure of this step, between what is done and what shows it. */
+		children: Snippet;
+	}
+	let { step, n, of, children }: Props = $props();
 	const ACTS: Record<string, string> = {
 		off: 'Off',
 		on: 'On',
@@ -27,8 +35,18 @@
 		<span class="ml-auto font-mono">{n}/{of}</span>
 	</p>
 	<div class="grid gap-3 {step.picture ? 'sm:grid-cols-[1fr_auto]' : ''}">
-		<p class="text-xl leading-snug font-semibold">{inUnits(step.do)}</p>
-		{#if step.picture}<StepPicture picture={step.picture} star={step.torque?.star ?? []} />{/if}
+		<div class="grid content-start gap-3">
+			<p class="text-xl leading-snug font-semibold">{inUnits(step.do)}</p>
+			{@render children()}
+		</div>
+		{#if step.picture}
+			<figure class="grid content-start justify-items-center">
+				<StepPicture picture={step.picture} star={step.torque?.star ?? []} />
+				{#if step.picture === 'star' && !step.torque?.count}<figcaption class="text-faded">
+						{step.torque?.star.length} taken: nobody counted them
+					</figcaption>{/if}
+			</figure>
+		{/if}
 	</div>
 	{#if step.see}
 		<p class="flex gap-2"><Eye class="mt-0.5 shrink-0" aria-hidden="true" />{inUnits(step.see)}</p>

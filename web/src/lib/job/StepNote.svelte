@@ -35,7 +35,7 @@
 	}
 </script>
 
-<details class="plate" open={said.length > 0}>
+<details class="plate py-1" open={said.length > 0}>
 	<summary class="min-h-12 content-center font-semibold">Note, figure, photograph</summary>
 	<div class="grid gap-3 pt-2">
 		{#if said.length}

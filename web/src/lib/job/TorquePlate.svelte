@@ -17,7 +17,7 @@
 </script>
 
 <section
-	class="plate grid gap-2 {of.aim_nm === null ? 'border-l-ochre' : ''}"
+	class="grid gap-1 border-l-4 pl-3 {of.aim_nm === null ? 'border-ochre' : 'border-blued'}"
 	aria-label="Torque: {of.label}"
 >
 	<p class="text-faded">{of.label}{of.socket_mm ? `, socket ${of.socket_mm} mm` : ''}</p>
@@ -30,7 +30,7 @@
 			{of.source}
 		</p>
 	{:else}
-		<p class="text-xl font-semibold">Not known for this vehicle: look it up.</p>
+		<p class="font-semibold">Not known for this vehicle: look it up.</p>
 		{#if of.stop_gap}
 			<p>
 				<span class="font-semibold">Stop-gap</span>

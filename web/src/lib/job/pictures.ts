@@ -20,9 +20,16 @@ function starPicture(order: number[]): Picture {
 	const count = order.length;
 	return {
 		words: `The order for ${count} nuts: ${order.map((n) => n + 1).join(', ')}, counted round from the top`,
-		thin: 'M60 5 A40 40 0 1 1 59.9 5',
+		thin: `M${order
+			.map((n) =>
+				at(n, count, 22)
+					.map((x) => x.toFixed(1))
+					.join(' ')
+			)
+			.join(' L')}`,
+		thick: 'M60 3 A42 42 0 1 1 59.9 3',
 		says: order.map((n, turn) => {
-			const [x, y] = at(n, count, 29);
+			const [x, y] = at(n, count, 32);
 			return { x, y, words: String(turn + 1) };
 		})
 	};

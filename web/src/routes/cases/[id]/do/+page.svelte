@@ -115,7 +115,23 @@
 			{/each}
 			<Timers steps={work.steps} />
 			{#key step.id}
-				<StepCard {step} n={n + 1} of={work.steps.length} />
+				<StepCard {step} n={n + 1} of={work.steps.length}>
+					{#if step.torque}
+						{@const key = step.torque.key}
+						<TorquePlate
+							torque={step.torque}
+							known={book(key)}
+							onentered={held.closed
+								? undefined
+								: (row) =>
+										work.write(
+											step.hub || (job.jobs[0]?.hub ?? ''),
+											{ fastenings: { [key]: row }, fittings: {} },
+											`Torque: ${step.torque?.label}`
+										)}
+						/>
+					{/if}
+				</StepCard>
 				<div
 					class="flex flex-wrap gap-2 max-wide:sticky max-wide:bottom-14 max-wide:z-10 max-wide:bg-steel max-wide:py-2"
 				>
@@ -130,21 +146,6 @@
 					<Button hotkey="f" href={foundAt}>Found something</Button>
 				</div>
 				{#if stuck === step.id}<StuckPanel {step} currency={job.day?.currency ?? ''} ontried={tried} />{/if}
-				{#if step.torque}
-					{@const key = step.torque.key}
-					<TorquePlate
-						torque={step.torque}
-						known={book(key)}
-						onentered={held.closed
-							? undefined
-							: (row) =>
-									work.write(
-										step.hub || (job.jobs[0]?.hub ?? ''),
-										{ fastenings: { [key]: row }, fittings: {} },
-										`Torque: ${step.torque?.label}`
-									)}
-					/>
-				{/if}
 				{#if step.sum === 'nut'}<div class="plate"><NutSum /></div>{/if}
 				{#if step.sum === 'shims'}<div class="plate"><ShimSum hub={step.hub} /></div>{/if}
 				<StepNote

@@ -14,11 +14,9 @@ VIEWS = [
     ("yard", "", "/", DESKTOP, "day"),
     ("vehicle", "", "vehicle", DESKTOP, "day"),
     ("walkround", "Bookmobile", "", DESKTOP, "day"),
-    ("walkround-under-the-car", "Scraping grind", "", DESKTOP, "under"),
     ("walkround-phone", "Bookmobile", "", PHONE, "day"),
     ("hear", "Bookmobile", "/hear?hub=A1L", DESKTOP, "day"),
     ("bench", "Bookmobile", "/bench", DESKTOP, "day"),
-    ("bench-phone", "Bookmobile", "/bench", PHONE, "under"),
     ("rock", "Bookmobile", "/rock?hub=A1L", DESKTOP, "day"),
     ("spin", "Bookmobile", "/spin?hub=A1L", DESKTOP, "day"),
     ("open", "Reading-room", "/open?hub=A2R&part=outer_bearing", DESKTOP, "under"),
@@ -28,11 +26,13 @@ VIEWS = [
     ("bearings-phone", "", "bearings", PHONE, "day"),
     ("why", "Bookmobile", "/why?hub=A1L", DESKTOP, "day"),
     ("guide-phone", "Reading-room", "/guide", PHONE, "day"),
-    ("do", "Heritage", "/do", DESKTOP, "day"),
+    ("do", "Growl from 60", "/do?step=A1L.unit_bolts.on", DESKTOP, "day"),
+    ("do-phone", "Rumbles since", "/do?step=A2L.circlip.off", PHONE, "under"),
+    ("torque-book", "", "book", DESKTOP, "day"),
     ("prove", "Heritage", "/prove", DESKTOP, "day"),
 ]
 VERDICT = "verdict"  # the latest verdict of the hub that a case is most about
-OF_VEHICLE = {"vehicle": "", "bearings": "/bearings?hub=A2R"}
+OF_VEHICLE = {"vehicle": "", "bearings": "/bearings?hub=A2R", "book": "/book?hub=A1L"}
 
 
 def _sign_in(page: Page, base: str) -> None:
@@ -48,7 +48,9 @@ def _address(page: Page, case_of: str, path: str) -> str:
     if case_of:
         link = page.locator("main a[href^='/cases/']", has_text=case_of).first
     elif path in OF_VEHICLE:
-        link = page.locator("main a[href^='/vehicles/']", has_text="Reading-room" if OF_VEHICLE[path] else "Bookmobile")
+        link = page.locator(
+            "main a[href^='/vehicles/']", has_text="Reading-room" if path == "bearings" else "Bookmobile"
+        )
     else:
         return path
     return str(link.get_attribute("href")) + (OF_VEHICLE.get(path, "") if not case_of else path)

@@ -5,12 +5,13 @@ import unittest
 
 from hematite.assembly import library
 from hematite.bundles import vehicle_from_json
+from hematite.bundles.writing import vehicle_to_json
 from hematite.errors import HematiteError
 from hematite.fastenings import Fastening, kinds, read_fastenings
 from hematite.jobs import HubJob, Tick, ladder, plan, plan_json, standing, torque_json
 from hematite.setting import proof_load_kn, star_order, stop_gap
 from hematite.tables import table
-from hematite.vehicles import Hub
+from hematite.vehicles import Axle, Hub, Vehicle
 
 from tests.job_space import vehicle
 
@@ -84,6 +85,11 @@ class Book(unittest.TestCase):
         assert read is not None
         self.assertEqual((read.fittings, read.fastenings["wheel_nut"].aim_nm), ({"brake": "drum"}, 110.0))
         self.assertEqual((read.designations, read.seal_mm), ({"row": "6205"}, (30, 47, 7)))
+        again = vehicle_from_json(vehicle_to_json(Vehicle((Axle((read,)),)))).hub("A1L")
+        assert again is not None
+        self.assertEqual(
+            (again.fittings, again.fastenings, again.designations), (read.fittings, read.fastenings, read.designations)
+        )
         for wrong in ({"brake": "anchor"}, {"sails": "two"}):
             self.assertRaises(HematiteError, vehicle_from_json, {"axles": [{"hubs": [hub | {"fittings": wrong}]}]})
 

@@ -158,14 +158,21 @@ class Slips(unittest.TestCase):
 
     def wrong(self, design: str) -> bool:
         """Return whether any plan of a design is wrong, or cannot be made."""
-        for wagon, job in self.plans[design]:
-            try:
-                steps = plan(wagon, [job]).steps
-            except (StopIteration, RuntimeError, KeyError, ValueError):
-                return True
-            if next(violations(design, steps, parts_at(wagon, job)), ""):
+        for n, (wagon, job) in enumerate(self.plans[design]):
+            if self.breaks(design, wagon, job):
+                self.plans[design].insert(
+                    0, self.plans[design].pop(n)
+                )  # what caught one slip is tried first for the next
                 return True
         return False
+
+    def breaks(self, design: str, wagon: Vehicle, job: HubJob) -> bool:
+        """Return whether one plan is wrong, or cannot be made."""
+        try:
+            steps = plan(wagon, [job]).steps
+        except (StopIteration, RuntimeError, KeyError, ValueError):
+            return True
+        return bool(next(violations(design, steps, parts_at(wagon, job)), ""))
 
     @classmethod
     def setUpClass(cls) -> None:

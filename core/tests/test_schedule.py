@@ -5,8 +5,10 @@ from itertools import pairwise
 from random import Random
 
 import numpy as np
+from hematite.errors import HematiteError
 from hematite.jobs import HubJob, Means, both_sides, day, plan
 from hematite.jobs.schedule import Scheduler, Task
+from hematite.policy import read_policy
 from scipy.optimize import Bounds, LinearConstraint, milp
 
 from tests.job_space import vehicle
@@ -147,3 +149,21 @@ class Days(unittest.TestCase):
         left = [step for step in self.steps if step.act in ("on", "check")]
         self.assertEqual({slot.step for slot in day(left).slots}, {step.id for step in left})
         self.assertEqual(day([]).end, 0.0)
+
+
+class Shops(unittest.TestCase):
+    """What a workshop has."""
+
+    def test_what_cannot_be_is_refused(self) -> None:
+        """No hands, too many, a press below nothing, a day of no hours; unknown stays unknown."""
+        self.assertIsNone(read_policy({}).shop.press_t)
+        self.assertEqual(read_policy({"shop": {"press_t": 0, "hands": 2}}).shop.press_t, 0.0)
+        for wrong in (
+            {"hands": 40},
+            {"hands": 1.5},
+            {"press_t": -1},
+            {"press_t": "big"},
+            {"opens_h": 9, "closes_h": 9},
+            {"opens_h": 25},
+        ):
+            self.assertRaises(HematiteError, read_policy, {"shop": wrong})

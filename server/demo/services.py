@@ -71,6 +71,7 @@ def _play(user: User, vehicle_id: uuid.UUID, script: dict, name: str) -> None:
     if "decide" in script:
         hub, choice = script["decide"]
         accept(user, case.id, hub=hub, choice=choice, reason=script.get("reason", ""))
+        _tick(user, case, script.get("done", 0))
     if "close" in script:
         _finish(user, case, script, name)
 
@@ -78,8 +79,7 @@ def _play(user: User, vehicle_id: uuid.UUID, script: dict, name: str) -> None:
 def _finish(user: User, case: Case, script: dict, name: str) -> None:
     hub, _ = script["decide"]
     verdict = job(user, case.id)["verdict"].id
-    for step in job(user, case.id)["work"].plan.steps:
-        enter(user, case.id, {"id": uuid.uuid4(), "step": step.id, "kind": "done", "rung": "", "note": ""})
+    _tick(user, case, None)
     if script["record"]:
         _record(user, case, hub, f"{name}-{hub}-again", after=True)
     for after_hub, readings in script.get("after_play", {}).items():
@@ -96,6 +96,13 @@ def _finish(user: User, case: Case, script: dict, name: str) -> None:
         unproven_because=because,
         **usual,
     )
+
+
+def _tick(user: User, case: Case, many: int | None) -> None:
+    """Tick the first steps of a case's job, or all of them."""
+    steps = job(user, case.id)["work"].plan.steps
+    for step in steps[:many]:
+        enter(user, case.id, {"id": uuid.uuid4(), "step": step.id, "kind": "done", "rung": "", "note": ""})
 
 
 def _drawn(name: str) -> bytes:

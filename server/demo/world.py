@@ -32,9 +32,36 @@ CARTRIDGE_9 = [
 ]
 
 
-def _axle(number: int, design: str, bearings: list[dict], *, driven: bool = False, steered: bool = False) -> dict:
+# What is fitted at the bookmobile's front wheels, and its torque book there: invented like everything here.
+VAN_FRONT = {
+    "fittings": {"brake": "disc", "wear_sensor": "no", "sensor": "yes", "wheel_spacer": "no", "anti_roll_bar": "yes"},
+    "fastenings": {
+        "wheel_nut": {
+            "least_nm": 150.0,
+            "most_nm": 170.0,
+            "source": "manual",
+            "page": "p. 212",
+            "socket_mm": 21.0,
+            "count": 5,
+        },
+        "axle_nut": {"least_nm": 290.0, "source": "manual", "page": "p. 214", "socket_mm": 36.0, "one_time": True},
+        "unit_bolts": {"least_nm": 95.0, "most_nm": 105.0, "source": "manual", "page": "p. 214", "count": 4},
+        "caliper_bracket": {"thread": "M12×1.75", "grade": "10.9"},
+    },
+}
+
+
+def _axle(
+    number: int,
+    design: str,
+    bearings: list[dict],
+    *,
+    driven: bool = False,
+    steered: bool = False,
+    book: dict[str, Any] | None = None,
+) -> dict:
     hubs = [
-        {"id": f"A{number}{side[0].upper()}", "side": side, "design": design, "bearings": bearings}
+        {"id": f"A{number}{side[0].upper()}", "side": side, "design": design, "bearings": bearings} | (book or {})
         for side in ("left", "right")
     ]
     return {"driven": driven, "steered": steered, "hubs": hubs}
@@ -49,7 +76,10 @@ VEHICLES: dict[str, dict[str, Any]] = {
     "van": {
         "label": "Bookmobile 2",
         "tyre": "215/65 R16",
-        "axles": [_axle(1, "hub_unit", SEALED_13, driven=True, steered=True), _axle(2, "taper_clamp", TAPERS)],
+        "axles": [
+            _axle(1, "hub_unit", SEALED_13, driven=True, steered=True, book=VAN_FRONT),
+            _axle(2, "taper_clamp", TAPERS),
+        ],
     },
     "outreach": {
         "label": "Outreach 4x4",
@@ -109,6 +139,7 @@ CASES: list[dict[str, Any]] = [
         ],
         "play": {"A1L": [0.02, 0.01, 0.02], "A1R": [0.01, 0.01, 0.01]},
         "decide": ("A1L", "replace_unit"),
+        "done": 4,  # steps of the job that are ticked already
     },
     {
         "vehicle": "heritage",
@@ -124,7 +155,6 @@ CASES: list[dict[str, Any]] = [
         ],
         "play": {"A1R": [0.31, 0.29, 0.30], "A1L": [0.06, 0.07, 0.06]},
         "decide": ("A1R", "adjust"),
-        "ticks": True,
         "after_play": {"A1R": [0.07, 0.06, 0.07]},
         "close": "Nut set from 0.30 to 0.07 mm. The joint was sound; only the nut was loose.",
     },
@@ -156,6 +186,21 @@ CASES: list[dict[str, Any]] = [
         ],
         "photographed": [("A2R", "outer_bearing")],
         "play": {},
+    },
+    {
+        "vehicle": "trailer",
+        "complaint": "Looked over before the season: the button of one cap is flush.",
+        "hidden": {},
+        "record": [],
+        "found": [
+            ("A1L", "cap_button", {"answer": "flush"}),
+            *((hub, "spin", {"answer": "free"}) for hub in ("A1L", "A1R", "A2L", "A2R")),
+            *((hub, "rock_12_6", {"answer": "nothing"}) for hub in ("A1L", "A1R", "A2L", "A2R")),
+            ("A1L", "rock_3_9", {"answer": "nothing"}),
+            ("A1L", "spring_touch", {"answer": "smooth"}),
+        ],
+        "play": {"A1L": [0.06, 0.05, 0.06]},
+        "decide": ("A1L", "top_up"),
     },
     {
         "vehicle": "quad",

@@ -5,6 +5,7 @@ from typing import Literal
 from uuid import UUID
 
 from cases.schemas import CaseOut
+from garage.schemas import QuestionOut
 from ninja import Field, Schema
 from verdicts.schemas import VerdictOut
 
@@ -120,22 +121,6 @@ class ListsOut(Schema):
     uses: list[ItemOut]
     minutes: float
     waiting: float
-
-
-class AnswerOut(Schema):
-    """An answer to a question about a hub."""
-
-    key: str
-    words: str
-
-
-class QuestionOut(Schema):
-    """What nobody said of a hub and the plan took as usual."""
-
-    key: str
-    label: str
-    taken: str
-    options: list[AnswerOut]
 
 
 class DayOut(Schema):

@@ -195,7 +195,8 @@ def _refuse_the_impossible(case: Case, hub: str, choice: str) -> None:
 def _mended(judged: dict, choice: str) -> dict:
     """Return what a choice leads on to: the repair of what is off the road, the cause that is mended elsewhere."""
     repair = judged["repair"] if choice == "off_road" else ""
-    cause = judged["cause"] if choice == "look_elsewhere" and judged["cause"] not in ("bearing", "sound") else ""
+    elsewhere = "look_elsewhere" in (choice, repair) and judged["cause"] not in ("bearing", "sound")
+    cause = judged["cause"] if elsewhere else ""
     return {"repair": "" if repair == "leave" else repair, "cause": cause}
 
 

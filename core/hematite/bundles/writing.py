@@ -11,8 +11,11 @@ from typing import Any
 from hematite.bearings import Row
 from hematite.errors import BadTyreCode
 from hematite.evidence import Observation
+from hematite.fastenings import Fastening
 from hematite.listening import Situation
 from hematite.vehicles import Hub, Vehicle
+
+SEAL = ("shaft_mm", "housing_mm", "width_mm")
 
 
 def write_bundle(
@@ -77,8 +80,28 @@ def _hub(hub: Hub) -> dict[str, Any]:
         "play_min_mm": hub.play_min_mm,
         "play_max_mm": hub.play_max_mm,
         "play_source": hub.play_source,
-        "bearings": [*(_row(row) for row in hub.rows), *({"elements": n} for n in hub.counts)],
+        "seal": dict(zip(SEAL, hub.seal_mm, strict=True)),
+        "fittings": dict(hub.fittings),
+        "fastenings": {key: _fastening(row) for key, row in hub.fastenings.items()},
+        "bearings": [
+            *(_row(row) | _called(row.name, hub) for row in hub.rows),
+            *({"elements": n} for n in hub.counts),
+            *({"row": name} | _called(name, hub) for name in _unmeasured(hub)),
+        ],
     }
+
+
+def _called(name: str, hub: Hub) -> dict[str, Any]:
+    return {"designation": hub.designations[name]} if name in hub.designations else {}
+
+
+def _unmeasured(hub: Hub) -> list[str]:
+    """Return the rows of which only the number is known."""
+    return [name for name in hub.designations if name not in {row.name for row in hub.rows}]
+
+
+def _fastening(row: Fastening) -> dict[str, Any]:
+    return {name: value for name, value in asdict(row).items() if name != "key" and value not in (None, "")}
 
 
 def _row(row: Row) -> dict[str, Any]:

@@ -1,10 +1,11 @@
 """Jobs: plans that follow from how a hub is built, what they need, and what is done when something will not move."""
 
+from hematite.jobs.day import Day, Slot, day
 from hematite.jobs.lists import Item, Lists, lists
 from hematite.jobs.plan import IN_PAIRS, HubJob, Plan, Renewed, assumed, both_sides, plan
 from hematite.jobs.printed import day_json, lists_json, plan_json, step_json, torque_json
 from hematite.jobs.safe import Lift, making_safe
-from hematite.jobs.schedule import Day, Means, Slot, day
+from hematite.jobs.schedule import Means
 from hematite.jobs.step import Step
 from hematite.jobs.stuck import Cost, Rung, cost, ladder, rungs
 from hematite.jobs.ticks import Tick, standing

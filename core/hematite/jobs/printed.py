@@ -7,9 +7,9 @@ from typing import Any
 from hematite.assembly import fittings
 from hematite.errors import HematiteError
 from hematite.fastenings import Fastening, kinds
+from hematite.jobs.day import Day
 from hematite.jobs.lists import Item, Lists, lists
 from hematite.jobs.plan import HubJob, Plan, assumed
-from hematite.jobs.schedule import Day
 from hematite.jobs.step import Step
 from hematite.setting import star_order, stop_gap
 from hematite.vehicles import Hub, Vehicle

@@ -70,7 +70,7 @@ class Deciding(BrowserTestCase):
             ("Cotter pin", ["Tight, locked"]),
             ("Adjusting nut", ["Tight, locked"]),
             ("Outer bearing", ["Dry, stiff"]),
-            ("Outer cup", ["Smooth and unmarked"]),
+            ("Hub, inside", ["Seat clean"]),
         ):
             self.look(page, part, *finds)
         expect(page.get_by_text("5 of 11 parts looked at")).to_be_visible()
@@ -78,6 +78,7 @@ class Deciding(BrowserTestCase):
         expect(page.get_by_role("heading", name="Seal", exact=True)).to_be_visible()
         self.look(page, "Seal", "Torn, hard")
         self.look(page, "Inner bearing", "Dry, stiff")
+        self.look(page, "Outer cup", "Smooth and unmarked")
         self.look(page, "Inner cup", "Smooth and unmarked")
         expect(page.get_by_role("heading", name="Spindle", exact=True)).to_be_visible()
         page.get_by_role("link", name="Decide A1L").click()

@@ -170,7 +170,7 @@ class WholeCaseOnAPhone(BrowserTestCase):
         page.get_by_role("button", name="Keep", exact=True).tap()
 
     def decide_and_set(self, page: Page) -> None:
-        """Adjust is advised; the torque of practice is shown, and the nut's sum gives a range."""
+        """Adjust is advised; at the step that sets the nut its sum gives a range."""
         self.go(page, "Decide", "A")
         page.get_by_role("button", name=re.compile(r"left\W+A2L")).tap()
         expect(page.get_by_role("heading", name="A2L: bearing at fault")).to_be_visible()
@@ -178,7 +178,8 @@ class WholeCaseOnAPhone(BrowserTestCase):
         expect(page.get_by_text("Adjust", exact=True).first).to_be_visible()
         page.get_by_role("button", name="Accept: Adjust").tap()
         page.get_by_role("link", name="Do it").tap()
-        expect(page.get_by_text("2.0 N·m to 2.3 N·m")).to_be_visible()
+        page.get_by_role("button", name=re.compile("Seat the nut turning the hub")).tap()
+        expect(page.get_by_role("article")).to_contain_text("Back off a quarter turn")
         page.get_by_text("End play from the nut’s angle").tap()
         page.get_by_label("Thread pitch").fill("1.5")
         page.get_by_label("Backed off by").fill("30")

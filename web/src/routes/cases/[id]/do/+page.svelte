@@ -135,15 +135,20 @@
 				<div
 					class="flex flex-wrap gap-2 max-wide:sticky max-wide:bottom-14 max-wide:z-10 max-wide:bg-steel max-wide:py-2"
 				>
-					<Button look="main" hotkey="k" onclick={() => void tick()} disabled={held.closed} class="grow"
-						>{step.done ? 'Not done after all' : 'Done'}</Button
+					<Button
+						look="main"
+						hotkey="k"
+						onclick={() => void tick()}
+						disabled={held.closed}
+						class="grow max-wide:px-2">{step.done ? 'Not done after all' : 'Done'}</Button
 					>
 					{#if step.ladder.length}<Button
 							hotkey="m"
 							onclick={() => (stuck = stuck ? '' : step.id)}
+							class="max-wide:px-2"
 							disabled={held.closed}>Will not move</Button
 						>{/if}
-					<Button hotkey="f" href={foundAt}>Found something</Button>
+					<Button hotkey="f" href={foundAt} class="max-wide:px-2">Found something</Button>
 				</div>
 				{#if stuck === step.id}<StuckPanel {step} currency={job.day?.currency ?? ''} ontried={tried} />{/if}
 				{#if step.sum === 'nut'}<div class="plate"><NutSum /></div>{/if}

@@ -105,7 +105,7 @@ class Deciding(BrowserTestCase):
         page.get_by_role("link", name="Read the newer one").click()
         expect(page.get_by_label("Decided")).to_contain_text("Replace the bearing")
         page.get_by_role("link", name="Do it").click()
-        expect(page.get_by_role("heading", name="A1L: Replace the bearing")).to_be_visible()
+        expect(page.get_by_role("heading", name="Do: A1L")).to_be_visible()
         self.assertEqual([v.choice for v in Verdict.objects.all()], ["repack", "replace_bearing"])
         self.assertEqual(self.faults, [])
 

@@ -9,20 +9,29 @@ type Entered = Schemas['EntryIn'];
 export class JobState {
 	job = $state.raw<Schemas['JobOut'] | null>(null);
 	wrong = $state('');
-	#number = 0;
+	/** What is asked for next, while one question is on its way: ten ticks in a row ask twice, not ten times. */
+	#owed: Means | null = null;
+	#asking = false;
 
 	constructor(readonly held: CaseState) {}
 
-	/** Fetch it anew; a late answer is not shown. */
+	/** Fetch it anew: now, or when the question that is on its way is answered. */
 	async load(means: Means): Promise<void> {
-		const mine = ++this.#number;
-		const query = { ...means, at_h: hourNow() };
+		this.#owed = means;
+		if (this.#asking) return;
+		this.#asking = true;
 		try {
-			const params = { path: { case_id: this.held.id }, query };
-			const found = await ask(api.GET('/api/cases/{case_id}/job', { params }));
-			if (mine === this.#number) Object.assign(this, { job: found, wrong: '' });
+			while (this.#owed) {
+				const query = { ...this.#owed, at_h: hourNow() };
+				this.#owed = null;
+				const params = { path: { case_id: this.held.id }, query };
+				const found = await ask(api.GET('/api/cases/{case_id}/job', { params }));
+				Object.assign(this, { job: found, wrong: '' });
+			}
 		} catch (error) {
-			if (mine === this.#number) this.wrong = wordsOf(error);
+			this.wrong = wordsOf(error);
+		} finally {
+			this.#asking = false;
 		}
 	}
 

@@ -8,13 +8,13 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
-from hematite.assembly import read_fittings
+from hematite.assembly import library, read_fittings
 from hematite.bearings import RINGS, Row, fault_orders, find_bearing
 from hematite.bundles import assess_case, read_bundle
 from hematite.doors import count, one_of, read_json
 from hematite.errors import BadBundle, BadQuantity, HematiteError
 from hematite.families.words import family_words
-from hematite.jobs import HubJob, Means, both_sides, day, day_json, plan, plan_json
+from hematite.jobs import HubJob, Means, both_sides, day, day_json, ladder, plan, plan_json
 from hematite.listening import as_it_goes_on
 from hematite.policy import read_policy
 from hematite.vehicles import Axle, Hub, Vehicle
@@ -85,12 +85,29 @@ def _plan(arguments: argparse.Namespace) -> dict[str, Any]:
     vehicle = Vehicle(axles)
     own = _pairs(arguments.way) | ({"sides": "both"} if arguments.both else {})
     ways = read_policy({"schools": own}).schools
-    job = HubJob("A1L", arguments.choice, cause=arguments.cause, repair=arguments.repair, ways=ways)
+    freed = _pairs(arguments.freed)
+    job = HubJob("A1L", arguments.choice, cause=arguments.cause, repair=arguments.repair, ways=ways, freed=freed)
     jobs = both_sides(vehicle, [job])
     made = plan(vehicle, jobs)
     return plan_json(made, vehicle, jobs) | {
         "day": day_json(day(made.steps, Means(hands=count(arguments.hands, "The pairs of hands"))))
     }
+
+
+def _stuck(arguments: argparse.Namespace) -> dict[str, Any]:
+    part = library()[one_of(arguments.part, library(), "part")]
+    rungs = [
+        {
+            "key": rung.key,
+            "label": rung.label,
+            "do": rung.act.do,
+            "stop": rung.stop,
+            "minutes": rung.act.minutes,
+            "ruins": list(rung.ruins),
+        }
+        for rung in ladder(part)
+    ]
+    return {"part": part.label, "rungs": rungs}
 
 
 def _pairs(words: Sequence[str]) -> dict[str, str]:
@@ -135,9 +152,13 @@ def _parser() -> argparse.ArgumentParser:
     job.add_argument("--fitted", action="append", default=[], metavar="WHAT=HOW", help="as brake=drum, rust=yes")
     job.add_argument("--brake", help="disc, drum or none")
     job.add_argument("--way", action="append", default=[], metavar="SCHOOL=WAY", help="as races_out=weld")
+    job.add_argument("--freed", action="append", default=[], metavar="STEP=RUNG", help="as A1L.unit.off=heat")
     job.add_argument("--hands", default="1", help="pairs of hands on the job")
     job.set_defaults(run=_plan, say=_say_plan)
-    for command in (orders, assess, bearing, live, job):
+    stuck = commands.add_parser("stuck", help="what is tried, in rising order, when a part will not move")
+    stuck.add_argument("--part", required=True, help="as unit, pin, sealed_bearing")
+    stuck.set_defaults(run=_stuck, say=_say_stuck)
+    for command in (orders, assess, bearing, live, job, stuck):
         command.add_argument("--json", action="store_true", help="print JSON")
     return parser
 
@@ -178,6 +199,11 @@ def _say_bearing(result: dict[str, Any]) -> str:
 def _say_live(result: dict[str, Any]) -> str:
     said = [(step["seconds"], step["words"], *(f["words"] for f in step["families"][:1])) for step in result["steps"]]
     return "\n".join(f"{seconds:6.1f} s  {' '.join(words)}" for seconds, *words in said)
+
+
+def _say_stuck(result: dict[str, Any]) -> str:
+    rungs = [f"{n}. {one['label']}: {one['do']} Stop: {one['stop']}" for n, one in enumerate(result["rungs"], 1)]
+    return "\n".join(rungs) or f"{result['part']}: it has no hold to stick in."
 
 
 def _say_plan(result: dict[str, Any]) -> str:

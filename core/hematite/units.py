@@ -18,6 +18,11 @@ def _unit(quantity: str, key: str) -> Mapping[str, Any]:
     return dict(units[one_of(key, units, f"unit of {quantity}")])
 
 
+def first_unit(quantity: str) -> str:
+    """Return the unit that a quantity is written in where nobody chose one. Raises `UnknownName`."""
+    return str(quantities()[one_of(quantity, quantities(), "quantity")]["units"][0]["key"])
+
+
 def to_si(value: float, *, quantity: str, unit: str) -> float:
     """Turn a shown value into SI (m, N·m, K, m/s). Raises `BadQuantity` or `UnknownName`."""
     row = _unit(quantity, unit)

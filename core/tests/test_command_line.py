@@ -112,7 +112,13 @@ class CommandLine(unittest.TestCase):
         spoken = self.run_it(*words, "--hands", "2")[1]
         self.assertIn("To buy: Four retainer bolts (A1L)", spoken)
         self.assertIn("It takes a press of 20 t", spoken)
+        freed = json.loads(self.run_it(*words, "--freed", "A1L.retaining_ring.off=heat", "--json")[1])
+        self.assertIn("A1L.retaining_ring.free-heat", [step["id"] for step in freed["steps"]])
+        self.assertIn("1. Soak and wait", self.run_it("stuck", "--part", "unit")[1])
+        self.assertEqual(json.loads(self.run_it("stuck", "--part", "lift", "--json")[1])["rungs"], [])
+        self.assertEqual(self.run_it("stuck", "--part", "moon")[0], 2)
         for bad, said in (
+            (("--freed", "A1L.retaining_ring.off=pray"), "no known way of freeing it"),
             (("--choice", "adjust"), "nothing to adjust"),
             (("--choice", "dance"), "no known choice"),
             (("--hands", "none"), "must be a number"),

@@ -113,6 +113,17 @@ class StateOut(Schema):
     state: str
 
 
+class WorkSaidOut(Schema):
+    """What was entered at a step of the job, in words."""
+
+    id: UUID
+    hub: str
+    words: str
+    person: str
+    at: datetime
+    undone: bool
+
+
 class CaseOut(CaseBrief):
     """A case with its vehicle and its whole log; once closed, with what was proven."""
 
@@ -121,5 +132,6 @@ class CaseOut(CaseBrief):
     unproven_because: str
     vehicle_detail: VehicleOut
     observations: list[ObservationOut]
+    work: list[WorkSaidOut]
     simulated: bool
     simulated_play_mm: dict[str, float]

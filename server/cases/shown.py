@@ -14,6 +14,7 @@ from people.models import User
 
 from cases.models import Case, Observation
 from cases.services import core_observation, state_of
+from cases.work import said
 
 
 def _decided(case: Case) -> str:
@@ -115,6 +116,7 @@ def case_out(user: User, case: Case) -> dict:
         "unproven_because": case.unproven_because,
         "vehicle_detail": described(case.vehicle, case.core),
         "observations": [observation_out(row, case.core) for row in case.log],
+        "work": said(case),
         "simulated": bool(case.simulated),
         "simulated_play_mm": {
             hub.id: simulated_play_mm(hub, case.simulated.get(hub.id, "sound")) for hub in case.core.hubs()

@@ -8,7 +8,8 @@ from functools import cached_property
 from hematite.assembly import possible_choices
 from hematite.bundles import vehicle_from_json
 from hematite.decision import UNTOUCHED
-from hematite.jobs import HubJob, Plan, Tick, plan, standing
+from hematite.jobs import HubJob, Plan, Tick, plan, rungs, standing
+from hematite.units import first_unit, shown
 from hematite.vehicles import Vehicle
 
 from cases.models import Case
@@ -72,6 +73,33 @@ def work_of(case: Case, verdicts: Iterable, entries: Iterable) -> Work:
     """Return the work of a case; hubs are of the design that they were decided as, all else as it is known now."""
     rows = tuple(jobs_of(verdicts))
     return Work(_as_decided(case.core, rows), rows, tuple(entries))
+
+
+def said(case: Case) -> list[dict]:
+    """Return what was entered at the steps of a case's job, in words, oldest first: part of its log."""
+    entries = list(case.steps.select_related("person"))
+    if not entries:
+        return []
+    steps = {step.id: step.do for step in work_of(case, case.verdicts.all(), entries).plan.steps}
+    return [
+        {
+            "id": row.id,
+            "hub": row.step.split(".")[0] if row.step.count(".") and not row.step.startswith("lift") else "",
+            "words": _words(row, steps.get(row.step, row.step)),
+            "person": row.person.shown_name,
+            "at": row.at,
+            "undone": row.kind == "undone",
+        }
+        for row in entries
+    ]
+
+
+def _words(row: object, step: str) -> str:
+    figure = row.figure
+    amount = shown(figure["value"], quantity=figure["quantity"], unit=first_unit(figure["quantity"])) if figure else ""
+    heads = {"done": "done", "undone": "not done after all", "note": "note", "stuck": "came loose"}
+    head = f"would not move, {rungs()[row.rung].label.lower()}" if row.rung in rungs() else heads[row.kind]
+    return ": ".join(part for part in (head, " ".join(part for part in (row.note, amount) if part), step) if part)
 
 
 def _as_decided(vehicle: Vehicle, rows: Iterable) -> Vehicle:

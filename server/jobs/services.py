@@ -15,7 +15,7 @@ from hematite.decision import UNTOUCHED
 from hematite.doors import one_of
 from hematite.jobs import ladder
 from hematite.proof import checks, choose_before, closing, prove_sound
-from hematite.units import from_si, quantities
+from hematite.units import first_unit, from_si
 from hematite.upkeep import Recheck as UsualRecheck
 from hematite.upkeep import recheck
 from hematite.vehicles import Hub
@@ -88,7 +88,7 @@ def enter(user: User, case_id: UUID, data: dict) -> StepEntry:
         _rung(work, data["step"], data["rung"])
     figure = {key: data[key] for key in ("quantity", "value") if data.get(key) not in (None, "")}
     if len(figure) == 2:
-        from_si(figure["value"], quantity=figure["quantity"], unit=_first_unit(figure["quantity"]))
+        from_si(figure["value"], quantity=figure["quantity"], unit=first_unit(figure["quantity"]))
     kept = {key: data[key] for key in ("id", "step", "kind", "rung", "note")}
     return StepEntry.objects.create(case=case, figure=figure if len(figure) == 2 else {}, person=user, **kept)
 
@@ -99,10 +99,6 @@ def _rung(work: Work, step: str, rung: str) -> None:
         raise Refusal("no_such_step", "This step is not in the plan any more. Look at the job as it is now.")
     keys = [one.key for one in ladder(library()[found.part])]
     one_of(rung, keys, f"way of freeing it ({library()[found.part].label})")
-
-
-def _first_unit(quantity: str) -> str:
-    return quantities()[one_of(quantity, quantities(), "quantity")]["units"][0]["key"]
 
 
 def _hub_as_decided(case: Case, verdict: Verdict) -> Hub:

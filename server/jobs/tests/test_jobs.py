@@ -59,6 +59,9 @@ class Job(WorkshopTestCase):
         said = {step["id"]: step for step in self.job()["steps"]}["A1L.unit_bolts.on"]["entries"][0]
         self.assertEqual((said["note"], said["quantity"], said["value"]), ("one stiff", "torque", 99.0))
         self.assertTrue(said["person"])
+        log = self.client.get(f"/api/{self.path}").json()["work"]
+        self.assertEqual([row["undone"] for row in log], [False, True, False, False])
+        self.assertIn("note: one stiff 99.0 N·m: New bolts", log[-1]["words"])
         for wrong in ({"quantity": "colour", "value": 1}, {"kind": "danced"}, {"value": "tight"}):
             self.assertEqual(self.enter("lift.off", **({"kind": "note"} | wrong)).status_code, 422, wrong)
         again = {"id": str(uuid.uuid4()), "step": "lift.off", "kind": "done"}

@@ -2317,6 +2317,8 @@ export interface components {
             vehicle_detail: components["schemas"]["VehicleOut"];
             /** Observations */
             observations: components["schemas"]["ObservationOut"][];
+            /** Work */
+            work: components["schemas"]["WorkSaidOut"][];
             /** Simulated */
             simulated: boolean;
             /** Simulated Play Mm */
@@ -2368,6 +2370,30 @@ export interface components {
             unfit: string;
             /** Job */
             job?: string | null;
+        };
+        /**
+         * WorkSaidOut
+         * @description What was entered at a step of the job, in words.
+         */
+        WorkSaidOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Hub */
+            hub: string;
+            /** Words */
+            words: string;
+            /** Person */
+            person: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Undone */
+            undone: boolean;
         };
         /**
          * CaseIn

@@ -73,6 +73,15 @@
 			when: row.made_at,
 			superseded: row.withdrawn,
 			withdrawn: false
+		})),
+		...(held.detail?.work ?? []).map((row) => ({
+			id: row.id,
+			hub: row.hub,
+			words: inUnits(row.words),
+			person: row.person,
+			when: row.at,
+			superseded: row.undone,
+			withdrawn: false
 		}))
 	]);
 	const newest = $derived([...log].sort((a, b) => b.when.localeCompare(a.when)).slice(0, 12));

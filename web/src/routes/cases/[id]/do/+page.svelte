@@ -167,7 +167,10 @@
 					>Prove it</Button
 				>
 			</div>
-			<p class="text-faded">{session.reference?.wording.no_torque_made_up}</p>
+			<p class="text-faded">
+				Steps, order and minutes are common practice. {session.reference?.wording.no_torque_made_up}
+				{session.reference?.wording.nothing_above}
+			</p>
 		</section>
 		<section class="grid content-start gap-3">
 			<ul class="grid gap-2" aria-label="Jobs of this case">

@@ -5,10 +5,10 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from hematite.assembly import possible_choices
+from hematite.assembly import library, possible_choices
 from hematite.bundles import vehicle_from_json
 from hematite.decision import UNTOUCHED
-from hematite.jobs import HubJob, Plan, Tick, plan, rungs, standing
+from hematite.jobs import HubJob, Plan, Tick, ladder, plan, rungs, standing
 from hematite.units import first_unit, shown
 from hematite.vehicles import Vehicle
 
@@ -38,9 +38,9 @@ class Work:
 
     @cached_property
     def rungs(self) -> dict[str, str]:
-        """Return the rung that is tried at each step that would not move."""
+        """Return the rung that is tried at each step that would not move; one that no ladder has any more is let go."""
         latest = {row.step: row.rung for row in self.entries if row.kind == "stuck"}
-        return {step: rung for step, rung in latest.items() if rung}
+        return {step: rung for step, rung in latest.items() if rung in _ladder_of(step)}
 
     @cached_property
     def plan(self) -> Plan:
@@ -117,9 +117,15 @@ def _as_decided(vehicle: Vehicle, rows: Iterable) -> Vehicle:
     return replace(vehicle, axles=tuple(axles)) if frozen else vehicle
 
 
+def _ladder_of(step: str) -> set[str]:
+    part = library().get((*step.split("."), "")[1])
+    return {rung.key for rung in ladder(part)} if part else set()
+
+
 def _hub_job(row: object, rungs: dict[str, str]) -> HubJob:
-    brief = getattr(row, "ways", None)
-    ways = json.loads(brief or "{}") if hasattr(row, "ways") else row.snapshot.get("policy", {}).get("schools", {})
+    """Return a verdict's job. Of a brief row only the `ways` were read, as JSON; of a whole one its snapshot."""
+    brief = hasattr(row, "ways")
+    ways = json.loads(row.ways or "{}") if brief else row.snapshot.get("policy", {}).get("schools", {})
     return HubJob(row.hub, row.choice, row.cause, row.repair, ways, rungs)
 
 

@@ -86,11 +86,19 @@ def enter(user: User, case_id: UUID, data: dict) -> StepEntry:
     one_of(data["kind"], ENTRIES, "kind of entry")
     if data["kind"] == "stuck" and data["rung"]:
         _rung(work, data["step"], data["rung"])
-    figure = {key: data[key] for key in ("quantity", "value") if data.get(key) not in (None, "")}
-    if len(figure) == 2:
-        from_si(figure["value"], quantity=figure["quantity"], unit=first_unit(figure["quantity"]))
     kept = {key: data[key] for key in ("id", "step", "kind", "rung", "note")}
-    return StepEntry.objects.create(case=case, figure=figure if len(figure) == 2 else {}, person=user, **kept)
+    return StepEntry.objects.create(case=case, figure=_figure(data), person=user, **kept)
+
+
+def _figure(data: dict) -> dict:
+    """Return the figure of an entry, empty without one. Raises `Refusal` for one of nothing, `BadQuantity` for none."""
+    quantity, value = data.get("quantity", ""), data.get("value")
+    if value is None:
+        return {}
+    if not quantity:
+        raise Refusal("figure_of_nothing", "Say what the figure is of: a torque, a play, a warmth.", status=422)
+    from_si(value, quantity=quantity, unit=first_unit(quantity))
+    return {"quantity": quantity, "value": value}
 
 
 def _rung(work: Work, step: str, rung: str) -> None:

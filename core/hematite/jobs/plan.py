@@ -76,13 +76,9 @@ def both_sides(vehicle: Vehicle, jobs: Sequence[HubJob]) -> tuple[HubJob, ...]:
         mate = vehicle.mate(job.hub)
         work = job.repair if job.choice == "off_road" else job.choice
         if mate and mate.id not in named and work in IN_PAIRS and _ways(job)["sides"] == "both":
-            found.append(replace(job, hub=mate.id, choice=work, repair="", freed=_moved(job.freed, job.hub, mate.id)))
+            found.append(replace(job, hub=mate.id, choice=work, repair=""))
             named.add(mate.id)
     return tuple(found)
-
-
-def _moved(freed: Mapping[str, str], was: str, hub: str) -> dict[str, str]:
-    return {id: rung for id, rung in freed.items() if not id.startswith(f"{was}.") and id.startswith(f"{hub}.")}
 
 
 def _ways(job: HubJob) -> dict[str, str]:

@@ -62,7 +62,7 @@ class Job(WorkshopTestCase):
         log = self.client.get(f"/api/{self.path}").json()["work"]
         self.assertEqual([row["undone"] for row in log], [False, True, False, False])
         self.assertIn("note: one stiff 99.0 N·m: New bolts", log[-1]["words"])
-        for wrong in ({"quantity": "colour", "value": 1}, {"kind": "danced"}, {"value": "tight"}):
+        for wrong in ({"quantity": "colour", "value": 1}, {"kind": "danced"}, {"value": "tight"}, {"value": 3.0}):
             self.assertEqual(self.enter("lift.off", **({"kind": "note"} | wrong)).status_code, 422, wrong)
         again = {"id": str(uuid.uuid4()), "step": "lift.off", "kind": "done"}
         for _ in range(2):

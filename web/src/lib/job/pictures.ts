@@ -36,14 +36,20 @@ function starPicture(order: number[]): Picture {
 }
 
 const PICTURES: Record<string, Picture> = {
-	push_ring: {
-		words:
-			'Push on the ring that is fitted: the outer ring into a bore, the inner ring onto a shaft, never through the balls',
+	push_outer: {
+		words: 'Into a bore: push on the outer ring, never on the inner one or through the balls',
 		thick: 'M14 44 H28 V74 H14 Z M92 44 H106 V74 H92 Z',
 		thin: 'M46 44 H74 V74 H46 Z M37 52 a6 7 0 1 0 .1 0 M83 52 a6 7 0 1 0 .1 0',
-		filled:
-			'M21 14 V32 M16 27 L21 38 L26 27 Z M99 14 V32 M94 27 L99 38 L104 27 Z M21 14 h-3 v14 h6 v-14 z M99 14 h-3 v14 h6 v-14 z',
+		filled: 'M21 38 L15 26 H18 V12 H24 V26 H27 Z M99 38 L93 26 H96 V12 H102 V26 H105 Z',
 		dashed: 'M60 12 V38 M54 32 L60 40 L66 32'
+	},
+	push_inner: {
+		words:
+			'Onto a shaft, or a shaft into it: push on or hold the inner ring, never the outer one or through the balls',
+		thick: 'M46 44 H54 V74 H46 Z M66 44 H74 V74 H66 Z',
+		thin: 'M14 44 H28 V74 H14 Z M92 44 H106 V74 H92 Z M37 52 a6 7 0 1 0 .1 0 M83 52 a6 7 0 1 0 .1 0 M54 6 V86 M66 6 V86',
+		filled: 'M46 38 L40 26 H43 V12 H49 V26 H52 Z M74 38 L68 26 H71 V12 H77 V26 H80 Z',
+		dashed: 'M21 12 V38 M15 32 L21 40 L27 32 M99 12 V38 M93 32 L99 40 L105 32'
 	},
 	plate_first: {
 		words: 'On the shaft in this turn: plate, bearing, ring',
@@ -60,16 +66,16 @@ const PICTURES: Record<string, Picture> = {
 		thick: 'M20 12 L100 24 V34 L20 20 Z M20 78 L100 66 V56 L20 70 Z',
 		thin: 'M24 24 L92 36 M24 66 L92 54',
 		says: [
-			{ x: 8, y: 46, words: 'out' },
+			{ x: 12, y: 46, words: 'out' },
 			{ x: 110, y: 46, words: 'in' }
 		]
 	},
 	ring_smooth: {
-		words: 'The smooth face of the retaining ring to the seal, hard against the bearing',
-		thick: 'M58 20 H74 V70 H58 Z',
-		thin: 'M4 40 H112 M4 50 H112 M28 24 H56 V66 H28 Z',
-		filled: 'M76 24 h3 v6 h-3 z M76 36 h3 v6 h-3 z M76 48 h3 v6 h-3 z M76 60 h3 v6 h-3 z',
-		says: [{ x: 94, y: 18, words: 'rough' }]
+		words: 'The smooth face of the retaining ring to the seal, its other face hard against the bearing',
+		thick: 'M54 20 H70 V70 H54 Z',
+		thin: 'M4 40 H112 M4 50 H112 M20 24 H48 V66 H20 Z M88 8 V34 L80 40 M88 82 V56 L80 50',
+		filled: 'M50 24 h4 v6 h-4 z M50 36 h4 v6 h-4 z M50 48 h4 v6 h-4 z M50 60 h4 v6 h-4 z',
+		says: [{ x: 104, y: 16, words: 'seal' }]
 	},
 	seal_spring: {
 		words: 'The spring side of a seal to what it holds in',
@@ -84,15 +90,16 @@ const PICTURES: Record<string, Picture> = {
 		words: 'The magnetic side of the bearing to the sensor',
 		thick: 'M30 22 H38 V68 H30 Z',
 		thin: 'M38 22 H78 V68 H38 Z',
-		filled: 'M4 40 h18 v10 h-18 z',
-		says: [{ x: 14, y: 32, words: 'sensor' }]
+		filled: 'M8 40 h18 v10 h-18 z',
+		says: [{ x: 22, y: 84, words: 'sensor' }]
 	},
 	pin_legs: {
 		words:
 			'Pin through nut and spindle, one leg over the end of the spindle, one cut short: both clear of the cap',
-		thick: 'M30 30 H84 V60 H30 Z',
-		thin: 'M44 18 V72 M70 18 V72 M57 30 V60',
-		filled: 'M54 22 h6 v46 h-6 z M54 22 h34 v5 h-34 z'
+		thick: 'M6 34 H84 V56 H6 Z',
+		thin: 'M38 22 H68 V68 H38 Z',
+		filled: 'M50 14 h6 v62 h-6 z M50 14 h38 v26 h-5 v-21 h-33 z M50 71 h14 v5 h-14 z',
+		dashed: 'M74 4 H102 Q116 45 102 86 H74'
 	},
 	flange_shape: {
 		words: 'A flange that is not symmetric: hold the new one against the shadow of the old',

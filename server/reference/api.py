@@ -12,7 +12,7 @@ from hematite.inspection import finds, shuts_out
 from hematite.jobs import making_safe
 from hematite.listening import LOWEST_HZ, NARROWEST
 from hematite.play import DIAL_RESOLUTIONS_MM, LEAST_READINGS
-from hematite.prices import WORKING_DAY_H
+from hematite.prices import IN_PAIRS, WORKING_DAY_H
 from hematite.setting import grades
 from hematite.simulator import CONDITIONS
 from hematite.spectra import THIRD_OCTAVES_HZ
@@ -232,6 +232,7 @@ class ReferenceOut(Schema):
     band: BandOut
     least_taps: int
     working_day_h: float
+    in_pairs: list[str]
     never_sure: float
     wording: WordingOut
     passes: list[OptionOut]
@@ -332,6 +333,7 @@ def get_reference(request: HttpRequest):
         "band": {"lowest_hz": LOWEST_HZ, "narrowest": NARROWEST},
         "least_taps": LEAST_TAPS,
         "working_day_h": WORKING_DAY_H,
+        "in_pairs": IN_PAIRS,
         "never_sure": NEVER_SURE,
         "wording": wording(),
         "passes": [{"key": key, "words": words} for key, words in PASSES.items()],

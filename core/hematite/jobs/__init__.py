@@ -2,7 +2,7 @@
 
 from hematite.jobs.day import Day, Slot, day
 from hematite.jobs.lists import Item, Lists, lists
-from hematite.jobs.plan import IN_PAIRS, HubJob, Plan, Renewed, assumed, both_sides, plan
+from hematite.jobs.plan import HubJob, Plan, Renewed, assumed, both_sides, plan
 from hematite.jobs.printed import day_json, lists_json, plan_json, step_json, torque_json
 from hematite.jobs.safe import Lift, making_safe
 from hematite.jobs.schedule import Means
@@ -11,7 +11,6 @@ from hematite.jobs.stuck import Cost, Rung, cost, ladder, rungs
 from hematite.jobs.ticks import Tick, standing
 
 __all__ = [
-    "IN_PAIRS",
     "Cost",
     "Day",
     "HubJob",

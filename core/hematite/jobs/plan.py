@@ -13,10 +13,10 @@ from hematite.jobs.step import Step
 from hematite.jobs.stuck import Ruin, ruins
 from hematite.jobs.walk import Walk
 from hematite.policy import defaults
+from hematite.prices import IN_PAIRS
 from hematite.vehicles import Hub, Vehicle
 
 PLAIN = ("design", "kind", "driven", "steered")
-IN_PAIRS = ("repack", "replace_bearing", "replace_unit")  # what both sides of an axle get where that is the school
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from hematite.tables import table
 
 DAY_HOURS = 8.0  # hours of work in a day; common practice, no source
 PARTS = {"replace_bearing": "bearing", "replace_unit": "unit"}
-DONE_IN_PAIRS = (*PARTS, "repack")
+IN_PAIRS = (*PARTS, "repack")  # what both sides of an axle get where that is the school
 
 
 @dataclass(frozen=True)
@@ -115,7 +115,7 @@ def price(
     order = [recommended, *(choice for choice in possible if choice != recommended)]
     rows = tuple(_priced(choice, case) for choice in order)
     flips = [_flip(rows[0], row, case) for row in rows[1:]]
-    sides = _sides(rows[0], design, mate, rates) if mate is not None and recommended in DONE_IN_PAIRS else None
+    sides = _sides(rows[0], design, mate, rates) if mate is not None and recommended in IN_PAIRS else None
     return Pricing(rows, tuple(flip for flip in flips if flip), sides)
 
 
@@ -160,7 +160,7 @@ def _job(design: str, choice: str, rates: Rates, repair: str) -> _Job:
     used = {
         "hours": [f"{design}.hours.{choice}"],
         "consumables": [f"{design}.consumables"] if choice != "leave" else [],
-        "parts": [f"{design}.seal"] * (choice in DONE_IN_PAIRS) + [f"{design}.{part}"] * bool(part),
+        "parts": [f"{design}.seal"] * (choice in IN_PAIRS) + [f"{design}.{part}"] * bool(part),
         "fees": ["press"] * pressed,
         "wait_days": [f"{design}.wait.{part}"] * bool(part),
     }

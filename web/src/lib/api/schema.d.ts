@@ -1467,6 +1467,8 @@ export interface components {
             least_taps: number;
             /** Working Day H */
             working_day_h: number;
+            /** In Pairs */
+            in_pairs: string[];
             /** Never Sure */
             never_sure: number;
             wording: components["schemas"]["WordingOut"];

@@ -7,16 +7,15 @@
 		/** Every job of the case: the latest verdict at each hub. */
 		jobs: Schemas['VerdictOut'][];
 		chosen: string;
-		stage: 'do' | 'prove';
 	}
-	let { jobs, chosen, stage }: Props = $props();
+	let { jobs, chosen }: Props = $props();
 	const held = useCase();
 </script>
 
 {#if jobs.length > 1}
 	<nav class="flex flex-wrap gap-2" aria-label="Jobs of this case">
 		{#each jobs as job (job.id)}
-			<Button href="/cases/{held.id}/{stage}?hub={job.hub}" look={job.id === chosen ? 'main' : undefined}>
+			<Button href="/cases/{held.id}/prove?hub={job.hub}" look={job.id === chosen ? 'main' : undefined}>
 				<span class="font-mono">{job.hub}</span>: {job.choice_label}
 			</Button>
 		{/each}

@@ -40,7 +40,7 @@
 	let deciding = $state.raw<Schemas['DecidingOut'] | null>(null);
 	/** Repacking and replacing are done on both sides of an axle where that is the way, or wished for here. */
 	const mate = $derived(held.hubs.find((row) => row.id === hub)?.mate ?? '');
-	const paired = $derived(Boolean(mate) && ['repack', 'replace_bearing', 'replace_unit'].includes(choice));
+	const paired = $derived(Boolean(mate) && (session.reference?.in_pairs ?? []).includes(choice));
 	const school = $derived(deciding?.schools.find((row) => row.key === 'sides')?.chosen);
 	const both = $derived(paired && (own.both ?? school === 'both'));
 	let busy = $state(false);

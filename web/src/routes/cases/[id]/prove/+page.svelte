@@ -98,7 +98,7 @@
 {#if job?.verdict && proof?.verdict}
 	<div class="grid gap-6 wide:grid-cols-2">
 		<section class="grid content-start gap-4">
-			<JobChooser jobs={job.jobs.map((one) => one.verdict)} chosen={job.verdict.id} stage="prove" />
+			<JobChooser jobs={job.jobs.map((one) => one.verdict)} chosen={job.verdict.id} />
 			{#if proof.untouched}
 				<h1>Plan the recheck of <HubName {hub} /></h1>
 				<p>

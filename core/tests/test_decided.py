@@ -141,7 +141,7 @@ class Told(unittest.TestCase):
     def test_after_a_decision_comes_the_job_then_its_proof(self) -> None:
         """Where the bearing stays there is only the recheck; another cause is mended first."""
         self.assertEqual(next_job("adjust", "A1L", step="Cap off.").stage, "do")
-        self.assertEqual(next_job("adjust", "A1L").label, "Do it: adjust")
+        self.assertEqual(next_job("adjust", "A1L", step="Cap off.").label, "Do it: adjust")
         self.assertEqual(next_job("adjust", "A1L").label, "Prove it and plan the recheck")
         for choice, words in (("leave", "looked at again"), ("look_elsewhere", "once the other cause is mended")):
             found = next_job(choice, "A1L")

@@ -12,8 +12,9 @@ from django.utils import timezone
 from hematite.assembly import library
 from hematite.bundles import vehicle_from_json
 from hematite.decision import UNTOUCHED
-from hematite.doors import one_of
-from hematite.jobs import ladder
+from hematite.doors import SHOWN, one_of
+from hematite.errors import UnknownName
+from hematite.jobs import is_step, ladder
 from hematite.proof import checks, choose_before, closing, prove_sound
 from hematite.units import first_unit, from_si
 from hematite.upkeep import Recheck as UsualRecheck
@@ -84,6 +85,8 @@ def enter(user: User, case_id: UUID, data: dict) -> StepEntry:
     if not work.rows:
         raise Refusal("nothing_decided", "Nothing is decided yet, so there is no job to enter this at.", status=422)
     one_of(data["kind"], ENTRIES, "kind of entry")
+    if not is_step(data["step"], [hub.id for hub in work.vehicle.hubs()]):
+        raise UnknownName(f"“{data['step'][:SHOWN]}” is no step of any job at this vehicle.")
     if data["kind"] == "stuck" and data["rung"]:
         _rung(work, data["step"], data["rung"])
     kept = {key: data[key] for key in ("id", "step", "kind", "rung", "note")}

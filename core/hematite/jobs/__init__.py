@@ -8,7 +8,7 @@ from hematite.jobs.safe import Lift, making_safe
 from hematite.jobs.schedule import Means
 from hematite.jobs.step import Step
 from hematite.jobs.stuck import Cost, Rung, cost, ladder, rungs
-from hematite.jobs.ticks import Tick, standing
+from hematite.jobs.ticks import Tick, is_step, standing
 
 __all__ = [
     "Cost",
@@ -29,6 +29,7 @@ __all__ = [
     "cost",
     "day",
     "day_json",
+    "is_step",
     "ladder",
     "lists",
     "lists_json",

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from hematite.assembly import library
 from hematite.tables import table
 
 
@@ -27,6 +28,12 @@ def standing(ticks: Iterable[Tick], decided: Mapping[str, Any]) -> frozenset[str
     done = [tick for tick in latest.values() if tick.done]
     back = {_place(tick.step) for tick in done if tick.step.endswith(".on") and _overtaken(tick, decided)}
     return frozenset(tick.step for tick in done if not _gone(tick, back, decided))
+
+
+def is_step(step: str, hubs: Iterable[str]) -> bool:
+    """Return whether a step's id names a hub of a vehicle and a part or a row of the frame, whatever is decided now."""
+    hub, name = _place(step)
+    return hub in ("", *hubs) and (name in library() or name == "look" or name in _frame())
 
 
 def _gone(tick: Tick, back: set[tuple[str, str]], decided: Mapping[str, Any]) -> bool:
@@ -55,3 +62,7 @@ def _place(step: str) -> tuple[str, str]:
 
 def _proofs() -> frozenset[str]:
     return frozenset(row["id"] for row in table("jobs/frame.toml")["end"])
+
+
+def _frame() -> frozenset[str]:
+    return frozenset(row["id"] for rows in table("jobs/frame.toml").values() for row in rows)

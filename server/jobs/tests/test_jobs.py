@@ -64,6 +64,8 @@ class Job(WorkshopTestCase):
         self.assertIn("note: one stiff 99.0 N·m: New bolts", log[-1]["words"])
         for wrong in ({"quantity": "colour", "value": 1}, {"kind": "danced"}, {"value": "tight"}, {"value": 3.0}):
             self.assertEqual(self.enter("lift.off", **({"kind": "note"} | wrong)).status_code, 422, wrong)
+        for step in ("dance", "A9L.cap.off", "A1L.moon.off", "A1L", ""):
+            self.assertEqual(self.enter(step).status_code, 422, step)
         again = {"id": str(uuid.uuid4()), "step": "lift.off", "kind": "done"}
         for _ in range(2):
             self.assertEqual(self.send(f"{self.path}/job/entries", again).status_code, 200)

@@ -4,7 +4,7 @@ import unittest
 from dataclasses import replace
 
 from hematite.fastenings import Fastening
-from hematite.jobs import HubJob, Step, both_sides, lists, plan
+from hematite.jobs import HubJob, Step, both_sides, is_step, lists, plan
 from hematite.vehicles import Axle, Hub, Vehicle
 
 from tests.job_space import vehicle
@@ -22,6 +22,7 @@ class Walked(unittest.TestCase):
         """Return the steps of one hub's job by what is left of their ids without the hub, in order."""
         made = plan(what, [HubJob("A1L", choice, **more)])  # type: ignore[arg-type]
         self.renewed = {one.part: one.because for one in made.renewed}
+        self.assertEqual([step.id for step in made.steps if not is_step(step.id, ["A1L"])], [])
         return {step.id.removeprefix("A1L."): step for step in made.steps}
 
     def in_turn(self, steps: dict[str, Step], *ids: str) -> None:

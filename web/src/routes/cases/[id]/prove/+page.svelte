@@ -5,6 +5,7 @@
 	import DialReadings from '$lib/case/DialReadings.svelte';
 	import HubName from '$lib/case/HubName.svelte';
 	import { session } from '$lib/session.svelte';
+	import { coalesced } from '$lib/coalesced';
 	import { day } from '$lib/dates';
 	import AsItStands from '$lib/prove/AsItStands.svelte';
 	import CheckList from '$lib/prove/CheckList.svelte';
@@ -30,7 +31,6 @@
 	let dueOn = $state('');
 	let driven = $state<number | null>(null);
 	let wrong = $state('');
-	let number = 0;
 	/** Whether the recorder lies open: by the state at the first look only, so that what comes in never shuts it. */
 	let again = $state(false);
 	const asked = $derived(page.url.searchParams.get('hub'));
@@ -46,8 +46,8 @@
 		void load(held.verdicts.filter((row) => row.hub === asked).at(-1)?.id);
 	});
 
-	async function load(of?: string) {
-		const mine = ++number; // a late answer about another job is not shown
+	/** One at a time: what is asked for last is shown last, however many entries come in meanwhile. */
+	const load = coalesced(async (of: string | undefined) => {
 		try {
 			const query = { verdict: of };
 			const [found, work, now] = await Promise.all([
@@ -55,7 +55,6 @@
 				ask(api.GET('/api/cases/{case_id}/job', { params: { ...params, query } })),
 				ask(api.GET('/api/cases/{case_id}/assessment', { params: { ...params, query: { now: true } } }))
 			]);
-			if (mine !== number) return;
 			believed = now;
 			if (proof?.verdict?.id !== found.verdict?.id) again = !found.after && Boolean(found.before);
 			proof = found;
@@ -65,9 +64,9 @@
 			}
 			job = work;
 		} catch (error) {
-			if (mine === number) wrong = wordsOf(error);
+			wrong = wordsOf(error);
 		}
-	}
+	});
 
 	function recheckWords(recheck: Schemas['RecheckOut']): string {
 		const date = recheck.due_on ? `by ${day(recheck.due_on)}` : '';

@@ -219,6 +219,7 @@ class Jobs(BrowserTestCase):
             self.assert_accessible(page, f"do, {light}")
         page.keyboard.press("k")
         expect(page.get_by_text("of 34 steps left")).to_contain_text("33 of 34")
+        expect(self.card(page)).to_contain_text("19/34")
         page.get_by_text("Note, figure, photograph").click()
         page.get_by_label("Note", exact=True).fill("studs cleaned")
         page.get_by_role("button", name="Keep it with this step").click()

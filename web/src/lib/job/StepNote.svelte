@@ -16,6 +16,9 @@
 		disabled: boolean;
 	}
 	let { step, onnote, disabled }: Props = $props();
+	/** Once: an answer that comes in never shuts it over what is being typed. */
+	// svelte-ignore state_referenced_locally
+	let open = $state(step.entries.some((row) => row.kind !== 'done'));
 	let note = $state('');
 	let of = $state<'torque' | 'length' | 'temperature'>('torque');
 	let value = $state<number | null>(null);
@@ -35,7 +38,7 @@
 	}
 </script>
 
-<details class="plate py-1" open={said.length > 0}>
+<details class="plate py-1" bind:open>
 	<summary class="min-h-12 content-center font-semibold">Note, figure, photograph</summary>
 	<div class="grid gap-3 pt-2">
 		{#if said.length}

@@ -37,7 +37,7 @@ class Shown:
     def __init__(self, work: Work, policy: Policy, means: Means) -> None:
         """Take the work, what it costs by and what there is to do it with."""
         self.work, self.policy, self.means = work, policy, means
-        self.today = day(work.left(), means, buys=means.parts_in > 0)
+        self.today = day(work.left(), means)
         self.at = {slot.step: slot for slot in self.today.slots}
         self.said: dict[str, list] = {}
         for row in work.entries:

@@ -36,8 +36,8 @@ class Day:
     first: tuple[str, ...] = field(default=())
 
 
-def day(steps: Sequence[Step], means: Means | None = None, buys: bool = False) -> Day:
-    """Return the order of the day for steps that are left; `buys`: whether what goes on new is still to come."""
+def day(steps: Sequence[Step], means: Means | None = None) -> Day:
+    """Return the order of the day for steps that are left; what goes on new waits for the parts."""
     means = means or Means()
     left = {step.id for step in steps}
     lags = {step.id: step.wait for step in steps}
@@ -47,17 +47,29 @@ def day(steps: Sequence[Step], means: Means | None = None, buys: bool = False) -
             minutes=step.minutes,
             after={need: max(lags[need], step.lag_of(need)) for need in step.needs if need in left},
             press=step.press_t > 0,
-            release=means.parts_in if buys and step.fate == "new" else 0.0,
+            release=means.parts_in if step.fate == "new" else 0.0,
         )
         for step in steps
     ]
-    merged, members = _blocks(_reduced(tasks))
-    scheduler = Scheduler(merged, means)
-    starts, proven = scheduler.run()
-    slots = sorted(_spread(starts, members, scheduler, {task.id: task for task in tasks}), key=lambda slot: slot.start)
+    slots, proven = _in_order(_reduced(tasks), means)
     end = max((slot.end for slot in slots), default=0.0)
     waits = tuple(slot.step for slot in slots if lags[slot.step] > 0)
     return Day(tuple(slots), end, proven, _blocked(steps, means), waits)
+
+
+def _in_order(tasks: Sequence[Task], means: Means) -> tuple[list[Slot], bool]:
+    """Return the slots of the tasks by their start, and whether no earlier end is possible.
+
+    The order is looked for with chains as one block each. Something that waits may want the hands in the middle of
+    a chain, so the tasks one by one have the last word: an earlier order of theirs, or that there is none.
+    """
+    merged, members = _blocks(tasks)
+    whole = Scheduler(tasks, means)
+    slots = _spread(Scheduler(merged, means).run()[0], members, whole)
+    earlier, proven = whole.earlier_than(max((slot.end for slot in slots), default=0.0))
+    if earlier:
+        slots = _spread(earlier, {task.id: [task.id] for task in tasks}, whole)
+    return sorted(slots, key=lambda slot: slot.start), proven
 
 
 def _reduced(tasks: Sequence[Task]) -> list[Task]:
@@ -79,8 +91,7 @@ def _reduced(tasks: Sequence[Task]) -> list[Task]:
 def _blocks(tasks: Sequence[Task]) -> tuple[list[Task], dict[str, list[str]]]:
     """Join what follows one from another without a wait, a press or a release between: one block in one go.
 
-    A chain in which each has only the one before it to wait for, and is all that waits for it, is done in one go by one
-    pair of hands in some best order, as nothing else could use the gap.
+    In such a chain each has only the one before it to wait for, and is all that waits for it.
     """
     waits_for: dict[str, int] = {}
     for task in tasks:
@@ -110,17 +121,12 @@ def _blocks(tasks: Sequence[Task]) -> tuple[list[Task], dict[str, list[str]]]:
     return merged, members
 
 
-def _spread(
-    starts: Mapping[str, float],
-    members: Mapping[str, Sequence[str]],
-    scheduler: Scheduler,
-    tasks: Mapping[str, Task],
-) -> list[Slot]:
+def _spread(starts: Mapping[str, float], members: Mapping[str, Sequence[str]], scheduler: Scheduler) -> list[Slot]:
     slots = []
     for first, ids in members.items():
         at = starts[first]
         for id in ids:
-            end = scheduler.advance(at, tasks[id].minutes)
+            end = scheduler.advance(at, scheduler.tasks[id].minutes)
             slots.append(Slot(id, at, end))
             at = end
     return slots

@@ -6,7 +6,7 @@ from functools import cached_property
 
 DAY = 1440.0  # minutes
 MOST_TIDYING = 400  # of the search for an order of the same end that is near to the plan's
-MOST_NODES = 3_000  # of the search for the earliest end; beyond it the best that was found stands, and says so
+MOST_NODES = 1_500  # of the search for the earliest end; beyond it the best that was found stands, and says so
 
 
 @dataclass(frozen=True)
@@ -52,31 +52,45 @@ class Scheduler:
     @cached_property
     def tails(self) -> dict[str, float]:
         """Return how long at least it takes from the start of each task to the end of everything."""
+        tails: dict[str, float] = {}
+        for id in reversed(list(self.tasks)):
+            rest = max((lag + tails[other] for other, lag in self._next.get(id, ())), default=0.0)
+            tails[id] = self.tasks[id].minutes + rest
+        return tails
+
+    @cached_property
+    def _next(self) -> dict[str, list[tuple[str, float]]]:
+        """Return what waits for each task, and how long after its end."""
         after: dict[str, list[tuple[str, float]]] = {}
         for task in self.tasks.values():
             for need, lag in task.after.items():
                 after.setdefault(need, []).append((task.id, lag))
-        tails: dict[str, float] = {}
-        for id in reversed(list(self.tasks)):
-            rest = max((lag + tails[other] for other, lag in after.get(id, ())), default=0.0)
-            tails[id] = self.tasks[id].minutes + rest
-        return tails
+        return after
 
     def run(self) -> tuple[dict[str, float], bool]:
         """Return when each task starts, near to their order, and whether no earlier end is possible."""
-        best = self._best_of(longest_first=True)
+        best = self._best_of(longest_first=True) or {}
         proven = self.nodes < MOST_NODES
         self.target = self.best_end
-        return self._best_of(longest_first=False) or best or {}, proven
+        return self._best_of(longest_first=False) or best, proven
 
-    def _best_of(self, *, longest_first: bool) -> dict[str, float] | None:
-        self.best, self.best_end, self.nodes = None, float("inf"), 0
+    def earlier_than(self, end: float) -> tuple[dict[str, float] | None, bool]:
+        """Return starts that end before `end`, where any were found, and whether no earlier end is possible."""
+        found = self._best_of(longest_first=True, before=end)
+        return found, self.nodes < MOST_NODES
+
+    def _best_of(self, *, longest_first: bool, before: float = float("inf")) -> dict[str, float] | None:
+        self.best, self.best_end, self.nodes = None, before, 0
         self._known = {}
         self.longest_first = longest_first
-        self._search({}, [self.means.begins] * self.means.hands, 0.0)
+        free = {task.id: task.release for task in self.tasks.values()}
+        self._search({}, free, [self.means.begins] * self.means.hands, 0.0)
         return self.best
 
-    def _search(self, starts: dict[str, float], hands: list[float], press_free: float) -> None:
+    def _search(
+        self, starts: dict[str, float], free: dict[str, float], hands: list[float], press_free: float
+    ) -> None:
+        """Try what may start next. `free`: before when what a task waits for keeps it, as far as that has started."""
         self.nodes += 1
         if self.best_end <= self.target:
             return
@@ -85,16 +99,16 @@ class Scheduler:
             if end < self.best_end:
                 self.best, self.best_end = dict(starts), end
             return
-        ready = [self._earliest(task, starts, hands, press_free) for task in self._ready(starts)]
-        if self._hopeless(self._bound(starts, ready, hands)) or self._seen(starts, ready, hands, press_free):
+        ready = [self._earliest(task, free, hands, press_free) for task in self._ready(starts)]
+        if self._hopeless(self._bound(starts, ready, hands)) or self._seen(starts, free, hands, press_free):
             return
         for start, id in sorted(ready, key=self._first):
             if self._hopeless(start + self.tails[id]) or (self.nodes >= self._most and self._enough):
                 continue
             # What starts no earlier than another could end gains nothing by going before it.
-            if any(self.advance(s, self.tasks[other].minutes) <= start for s, other in ready if other != id):
+            if any(s < start and self.advance(s, self.tasks[other].minutes) <= start for s, other in ready):
                 continue
-            self._start(id, start, starts, hands, press_free)
+            self._start(id, start, starts, free, hands, press_free)
 
     def _hopeless(self, end: float) -> bool:
         return end >= self.best_end or (self.target > float("-inf") and end > self.target)
@@ -105,19 +119,28 @@ class Scheduler:
 
     @property
     def _enough(self) -> bool:
-        return self.best is not None or not self.longest_first
+        return self.best_end < float("inf") or not self.longest_first
 
     def _first(self, one: tuple[float, str]) -> tuple[float, float]:
         """Return by what the ready tasks are tried: the longest tail first, or as they are listed."""
         start, id = one
         return (start, -self.tails[id]) if self.longest_first else (self.place[id], start)
 
-    def _start(self, id: str, start: float, starts: dict[str, float], hands: list[float], press_free: float) -> None:
+    def _start(
+        self,
+        id: str,
+        start: float,
+        starts: dict[str, float],
+        free: Mapping[str, float],
+        hands: list[float],
+        press_free: float,
+    ) -> None:
         end = self.advance(start, self.tasks[id].minutes)
         taken = list(hands)
         taken[max((n for n in range(len(hands)) if hands[n] <= start), key=lambda n: hands[n])] = end
+        then = {other: max(free[other], end + lag) for other, lag in self._next.get(id, ())}
         starts[id] = start
-        self._search(starts, taken, end if self.tasks[id].press else press_free)
+        self._search(starts, {**free, **then}, taken, end if self.tasks[id].press else press_free)
         del starts[id]
 
     def _ready(self, starts: Mapping[str, float]) -> list[Task]:
@@ -127,11 +150,10 @@ class Scheduler:
         return self.advance(starts[id], self.tasks[id].minutes)
 
     def _earliest(
-        self, task: Task, starts: Mapping[str, float], hands: Sequence[float], press_free: float
+        self, task: Task, free: Mapping[str, float], hands: Sequence[float], press_free: float
     ) -> tuple[float, str]:
-        ends = (self._end(need, starts) + lag for need, lag in task.after.items())
         booked = self.means.press_from or 0.0
-        start = max(task.release, min(hands), max(press_free, booked) if task.press else 0.0, *ends, 0.0)
+        start = max(free[task.id], min(hands), max(press_free, booked) if task.press else 0.0)
         into = start % DAY
         return (start if into < self.means.open_for else start + DAY - into), task.id
 
@@ -148,24 +170,24 @@ class Scheduler:
     def _bound(self, starts: Mapping[str, float], ready: Sequence[tuple[float, str]], hands: Sequence[float]) -> float:
         """Return what no order can beat: the longest chain, or the work that must be done before the longest tails."""
         chain = max((start + self.tails[id] for start, id in ready), default=0.0)
-        left = sorted((id for id in self.tasks if id not in starts), key=lambda id: -self._rest[id])
-        first, work, best = sum(hands) / len(hands), 0.0, chain
-        for id in left:
-            work += self.tasks[id].minutes
-            best = max(best, first + work / len(hands) + self._rest[id])
+        mean, first, share, best = sum(hands) / len(hands), min(hands), 0.0, chain
+        for id, rest in self._rests:
+            if id not in starts:
+                share += self.tasks[id].minutes / len(hands)
+                best = max(best, mean + share + rest, self.advance(first, share) + rest)
         return best
 
     @cached_property
-    def _rest(self) -> dict[str, float]:
-        """Return how long at least it takes from the end of each task to the end of everything."""
-        return {id: self.tails[id] - task.minutes for id, task in self.tasks.items()}
+    def _rests(self) -> list[tuple[str, float]]:
+        """Return how long at least it takes from the end of each task to the end of everything, the longest first."""
+        rests = ((id, self.tails[id] - task.minutes) for id, task in self.tasks.items())
+        return sorted(rests, key=lambda one: -one[1])
 
     def _seen(
-        self, starts: Mapping[str, float], ready: Sequence[tuple[float, str]], hands: Sequence[float], press: float
+        self, starts: Mapping[str, float], free: Mapping[str, float], hands: Sequence[float], press: float
     ) -> bool:
-        """Return whether the same tasks were done before with everything as early or earlier."""
-        reach = {id: start for start, id in ready}
-        now = (*sorted(hands), press, *(reach.get(id, 0.0) for id in self.tasks))
+        """Return whether the same tasks were done before with all that is left as free, or freer, to start."""
+        now = (*sorted(hands), press, *(at for id, at in free.items() if id not in starts))
         rows = self._known.setdefault(frozenset(starts), [])
         if any(all(was <= is_ for was, is_ in zip(row, now, strict=True)) for row in rows):
             return True

@@ -36,6 +36,16 @@ class Task:
     release: float = 0.0
 
 
+@dataclass(frozen=True)
+class _State:
+    """What has started so far. `free`: before when what a task waits for keeps it, as far as that has started."""
+
+    starts: Mapping[str, float]
+    free: Mapping[str, float]
+    hands: tuple[float, ...]
+    press: float = 0.0
+
+
 class Scheduler:
     """The earliest end of tasks for some pairs of hands: depth first over which task starts next."""
 
@@ -84,23 +94,20 @@ class Scheduler:
         self._known = {}
         self.longest_first = longest_first
         free = {task.id: task.release for task in self.tasks.values()}
-        self._search({}, free, [self.means.begins] * self.means.hands, 0.0)
+        self._search(_State({}, free, (self.means.begins,) * self.means.hands))
         return self.best
 
-    def _search(
-        self, starts: dict[str, float], free: dict[str, float], hands: list[float], press_free: float
-    ) -> None:
-        """Try what may start next. `free`: before when what a task waits for keeps it, as far as that has started."""
+    def _search(self, now: _State) -> None:
         self.nodes += 1
         if self.best_end <= self.target:
             return
-        if len(starts) == len(self.tasks):
-            end = max((self._end(id, starts) for id in starts), default=0.0)
+        if len(now.starts) == len(self.tasks):
+            end = max((self.advance(now.starts[id], task.minutes) for id, task in self.tasks.items()), default=0.0)
             if end < self.best_end:
-                self.best, self.best_end = dict(starts), end
+                self.best, self.best_end = dict(now.starts), end
             return
-        ready = [self._earliest(task, free, hands, press_free) for task in self._ready(starts)]
-        if self._hopeless(self._bound(starts, ready, hands)) or self._seen(starts, free, hands, press_free):
+        ready = [self._earliest(task, now) for task in self._ready(now.starts)]
+        if self._hopeless(self._bound(now, ready)) or self._seen(now):
             return
         for start, id in sorted(ready, key=self._first):
             if self._hopeless(start + self.tails[id]) or (self.nodes >= self._most and self._enough):
@@ -108,7 +115,7 @@ class Scheduler:
             # What starts no earlier than another could end gains nothing by going before it.
             if any(s < start and self.advance(s, self.tasks[other].minutes) <= start for s, other in ready):
                 continue
-            self._start(id, start, starts, free, hands, press_free)
+            self._search(self._started(id, start, now))
 
     def _hopeless(self, end: float) -> bool:
         return end >= self.best_end or (self.target > float("-inf") and end > self.target)
@@ -126,34 +133,20 @@ class Scheduler:
         start, id = one
         return (start, -self.tails[id]) if self.longest_first else (self.place[id], start)
 
-    def _start(
-        self,
-        id: str,
-        start: float,
-        starts: dict[str, float],
-        free: Mapping[str, float],
-        hands: list[float],
-        press_free: float,
-    ) -> None:
+    def _started(self, id: str, start: float, now: _State) -> _State:
         end = self.advance(start, self.tasks[id].minutes)
-        taken = list(hands)
-        taken[max((n for n in range(len(hands)) if hands[n] <= start), key=lambda n: hands[n])] = end
-        then = {other: max(free[other], end + lag) for other, lag in self._next.get(id, ())}
-        starts[id] = start
-        self._search(starts, {**free, **then}, taken, end if self.tasks[id].press else press_free)
-        del starts[id]
+        hands = list(now.hands)
+        hands[max((n for n in range(len(hands)) if hands[n] <= start), key=lambda n: hands[n])] = end
+        then = {other: max(now.free[other], end + lag) for other, lag in self._next.get(id, ())}
+        press = end if self.tasks[id].press else now.press
+        return _State({**now.starts, id: start}, {**now.free, **then}, tuple(hands), press)
 
     def _ready(self, starts: Mapping[str, float]) -> list[Task]:
         return [t for t in self.tasks.values() if t.id not in starts and all(need in starts for need in t.after)]
 
-    def _end(self, id: str, starts: Mapping[str, float]) -> float:
-        return self.advance(starts[id], self.tasks[id].minutes)
-
-    def _earliest(
-        self, task: Task, free: Mapping[str, float], hands: Sequence[float], press_free: float
-    ) -> tuple[float, str]:
+    def _earliest(self, task: Task, now: _State) -> tuple[float, str]:
         booked = self.means.press_from or 0.0
-        start = max(free[task.id], min(hands), max(press_free, booked) if task.press else 0.0)
+        start = max(now.free[task.id], min(now.hands), max(now.press, booked) if task.press else 0.0)
         into = start % DAY
         return (start if into < self.means.open_for else start + DAY - into), task.id
 
@@ -167,13 +160,14 @@ class Scheduler:
             into = 0.0
         return start + minutes
 
-    def _bound(self, starts: Mapping[str, float], ready: Sequence[tuple[float, str]], hands: Sequence[float]) -> float:
+    def _bound(self, now: _State, ready: Sequence[tuple[float, str]]) -> float:
         """Return what no order can beat: the longest chain, or the work that must be done before the longest tails."""
         chain = max((start + self.tails[id] for start, id in ready), default=0.0)
-        mean, first, share, best = sum(hands) / len(hands), min(hands), 0.0, chain
+        hands, share, best = len(now.hands), 0.0, chain
+        mean, first = sum(now.hands) / hands, min(now.hands)
         for id, rest in self._rests:
-            if id not in starts:
-                share += self.tasks[id].minutes / len(hands)
+            if id not in now.starts:
+                share += self.tasks[id].minutes / hands
                 best = max(best, mean + share + rest, self.advance(first, share) + rest)
         return best
 
@@ -183,13 +177,12 @@ class Scheduler:
         rests = ((id, self.tails[id] - task.minutes) for id, task in self.tasks.items())
         return sorted(rests, key=lambda one: -one[1])
 
-    def _seen(
-        self, starts: Mapping[str, float], free: Mapping[str, float], hands: Sequence[float], press: float
-    ) -> bool:
+    def _seen(self, now: _State) -> bool:
         """Return whether the same tasks were done before with all that is left as free, or freer, to start."""
-        now = (*sorted(hands), press, *(at for id, at in free.items() if id not in starts))
-        rows = self._known.setdefault(frozenset(starts), [])
-        if any(all(was <= is_ for was, is_ in zip(row, now, strict=True)) for row in rows):
+        left = (at for id, at in now.free.items() if id not in now.starts)
+        row = (*sorted(now.hands), now.press, *left)
+        rows = self._known.setdefault(frozenset(now.starts), [])
+        if any(all(was <= is_ for was, is_ in zip(known, row, strict=True)) for known in rows):
             return True
-        rows.append(now)
+        rows.append(row)
         return False

@@ -169,10 +169,10 @@ class Deciding(BrowserTestCase):
         expect(page.get_by_label("Why differently")).to_have_value("Goes to scrap on Friday")
         choice.click()
         page.get_by_role("option", name="Replace the bearing").click()
-        page.get_by_role("button", name="Accept").dblclick(no_wait_after=True)
+        page.get_by_role("button", name="Accept, A1L and A1R").dblclick(no_wait_after=True)
         page.wait_for_url("**/verdicts/*")
-        verdict = Verdict.objects.get()
-        self.assertEqual((verdict.choice, verdict.reason), ("replace_bearing", ""))
+        decided = sorted(Verdict.objects.values_list("hub", "choice", "reason"))
+        self.assertEqual(decided, [(hub, "replace_bearing", "") for hub in ("A1L", "A1R")])
         self.assertEqual(self.faults, [])
 
     def test_photograph_offline_on_a_phone(self) -> None:

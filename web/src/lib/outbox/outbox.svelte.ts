@@ -142,7 +142,8 @@ class Outbox {
 		const bare = 'body' in draft ? ({ ...draft, body: $state.snapshot(draft.body) } as Draft) : draft;
 		const entry = { ...bare, ...made, state: 'waiting' as const, tries: 0 };
 		try {
-			this.entries = [...this.entries, { ...entry, seq: await kept.add(entry) }];
+			const seq = await kept.add(entry);
+			this.entries = [...this.entries, { ...entry, seq }]; // as they are now: others went out meanwhile
 			this.#tabs?.postMessage('changed');
 		} catch {
 			// No room: it is sent from memory if it can be, and the tray says that it is not kept.

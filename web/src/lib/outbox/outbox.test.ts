@@ -65,6 +65,16 @@ describe('the outbox', () => {
 	});
 	afterEach(() => outbox.close());
 
+	it('shows nothing as waiting that went out while another was kept', async () => {
+		const all = Array.from({ length: 40 }, (_, n) => `e${n}`);
+		for (const id of all) {
+			await outbox.keep(entry(id));
+			for (let turns = 0; turns < all.indexOf(id); turns++) await null;
+		}
+		await vi.waitFor(() => expect(outbox.entries).toEqual([]));
+		expect(ids()).toEqual(all);
+	});
+
 	it('keeps first, sends in order, and asks the last answer only to carry the case', async () => {
 		server.set('a', cut);
 		for (const id of ['a', 'b', 'c']) await outbox.add(entry(id));

@@ -35,6 +35,18 @@ function form(entry: Entry & { kind: 'recording' | 'photo' }): FormData {
 	return filled;
 }
 
+/**
+ * How long an answer is waited for, and how much longer for every MB that goes out: a line that is neither there nor
+ * gone, at the edge of the workshop's network, would hold up everything for ever.
+ */
+const ANSWER_MS = 30_000;
+const MB_MS = 20_000;
+
+const patience = (entry: Entry): number => {
+	const file = entry.kind === 'recording' ? entry.sound : entry.kind === 'photo' ? entry.picture : undefined;
+	return ANSWER_MS + ((file?.size ?? 0) / 1e6) * MB_MS;
+};
+
 async function post(entry: Entry, to: string, body: unknown, method = 'POST'): Promise<unknown> {
 	const whole = body instanceof FormData;
 	let response: Response;
@@ -42,6 +54,7 @@ async function post(entry: Entry, to: string, body: unknown, method = 'POST'): P
 		response = await fetch(to, {
 			method,
 			body: whole ? body : JSON.stringify(body),
+			signal: AbortSignal.timeout(patience(entry)),
 			headers: {
 				...(whole ? {} : { 'Content-Type': 'application/json' }),
 				'X-CSRFToken': csrfToken(),

@@ -45,6 +45,8 @@
 	const both = $derived(paired && (own.both ?? school === 'both'));
 	let busy = $state(false);
 	let wrong = $state('');
+	/** What is done in pairs is not accepted before it is known, and shown, whether the other side goes with it. */
+	const unsaid = $derived(paired && own.both === undefined && !deciding && !wrong);
 	let asked = 0;
 	const waits = $derived(
 		held.waiting('verdicts').filter((entry) => (entry.body as { hub?: string }).hub === hub)
@@ -115,7 +117,7 @@
 		<div
 			class="fixed inset-x-0 bottom-12 z-20 border-t border-groove bg-steel px-3 py-2 wide:hidden print:hidden"
 		>
-			<Button look="main" class="w-full" onclick={() => void accept()} disabled={busy}
+			<Button look="main" class="w-full" onclick={() => void accept()} disabled={busy || unsaid}
 				>Accept: {choices.find((row) => row.key === choice)?.words ?? ''}{both
 					? `, ${hub} and ${mate}`
 					: ''}</Button
@@ -174,8 +176,8 @@
 						/>
 					{/if}
 					{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
-					<Button type="submit" look="main" disabled={!choice || busy}
-						>{accepted ? 'Decide anew' : 'Accept'}</Button
+					<Button type="submit" look="main" disabled={!choice || busy || unsaid}
+						>{accepted ? 'Decide anew' : 'Accept'}{both ? `, ${hub} and ${mate}` : ''}</Button
 					>
 					<p class="text-faded">
 						The verdict is frozen with all that it rests on. {session.reference?.wording.nothing_above}

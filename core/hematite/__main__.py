@@ -212,7 +212,8 @@ def _say_plan(result: dict[str, Any]) -> str:
     buy = [
         f"{item['label']}{' ' + item['size'] if item['size'] else ''} ({item['hubs'][0]})" for item in lists["parts"]
     ]
-    lines += ["", f"By hand {lists['minutes']:g} min, done after {result['day']['end']:g} min at the earliest."]
+    sooner = "" if result["day"]["proven"] else ", or sooner"
+    lines += ["", f"By hand {lists['minutes']:g} min, done after {result['day']['end']:g} min{sooner}."]
     lines += [f"To buy: {', '.join(buy)}."] if buy else []
     lines += [f"To lay out: {', '.join(item['label'] for item in lists['tools'])}."] if lists["tools"] else []
     unsaid = dict.fromkeys(row["label"] for rows in result["assumed"].values() for row in rows)

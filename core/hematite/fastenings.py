@@ -24,12 +24,13 @@ class Seen:
 
 @dataclass(frozen=True)
 class Kind:
-    """Whose torque it is, what was seen elsewhere, and how many there usually are."""
+    """Whose torque it is, what was seen elsewhere, how many there usually are, and whether a stop-gap may do."""
 
     key: str
     label: str
     seen: tuple[Seen, ...] = ()
     usual: int = 5
+    stop_gap: bool = True
 
 
 @dataclass(frozen=True)
@@ -77,6 +78,7 @@ def kinds() -> dict[str, Kind]:
             row["label"],
             tuple(Seen(tuple(map(float, s["nm"])), s["of"]) for s in row.get("seen", ())),
             row.get("usual", 5),
+            row.get("stop_gap", True),
         )
         for key, row in table("fastenings.toml").items()
     }

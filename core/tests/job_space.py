@@ -55,7 +55,7 @@ def named_by(design: str) -> set[str]:
     for choice in choices.values():
         for row in choice if isinstance(choice, list) else [choice]:
             texts.append(row.get("when", {}))
-            texts += [{"nut_setting": ""}] if row.get("schools") else []
+            texts += [also["when"] for also in row.get("also", ())]
     return {name for when in texts for name in when}
 
 

@@ -2,6 +2,8 @@
 
 import unittest
 
+from hematite.assembly import assembly
+from hematite.assembly.facts import built
 from hematite.errors import HematiteError, UnknownName
 from hematite.evidence import Observation, statements_of, words_of
 from hematite.hubs import designs
@@ -43,7 +45,9 @@ class Tables(unittest.TestCase):
         keys = [one.key for one in parts_of("taper_castle")]
         order = ["cap", "pin", "nut", "outer_bearing", "seal", "inner_bearing", "spindle"]
         self.assertEqual([key for key in keys if key in order], order)
-        flanged = [one.key for one in parts_of("taper_locknut", (("driven", "yes"), ("drive", "flange")))]
+        said = {"drive": "flange"}
+        facts = built("taper_locknut", kind="powered", driven=True, steered=True, said=said, ways={})
+        flanged = [key for key, placed in assembly("taper_locknut", facts).items() if placed.part.kind]
         self.assertEqual(flanged[0], "drive_flange")
 
 

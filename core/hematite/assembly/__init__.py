@@ -1,7 +1,7 @@
 """Assemblies: each hub design as it is put together, part by part, and what may be fitted to it or not."""
 
 from hematite.assembly.depth import Depth, depth_of, possible_choices
-from hematite.assembly.facts import Facts, hub_facts
+from hematite.assembly.facts import Facts, hub_facts, questions
 from hematite.assembly.fittings import Fitting, asked, fittings, read_fittings, with_usual
 from hematite.assembly.hub import Placed, assembly
 from hematite.assembly.parts import Act, Part, holds, library, parts_of
@@ -22,6 +22,7 @@ __all__ = [
     "library",
     "parts_of",
     "possible_choices",
+    "questions",
     "read_fittings",
     "with_usual",
 ]

@@ -41,11 +41,10 @@ def depth_of(key: str, choice: str, facts: Facts, parts: Mapping[str, Placed], m
     rows = _rows(key)
     if choice not in rows:
         label = design(key).label.lower()
-        raise UnknownName(f"At a hub of this kind ({label}) there is nothing to {WORK.get(choice, choice)}.")
+        raise UnknownName(f"At a hub of this kind ({label}) there is nothing to {choice.replace('_', ' ')}.")
     row = _of(rows[choice], facts)
     opens = [*row.get("opens", ()), *row.get("causes", {}).get(facts.get("cause", ""), ())]
-    for school, parts_then in row.get("schools", {}).items():
-        opens += parts_then if school in facts.values() else ()
+    opens += [key for also in row.get("also", ()) if holds(also["when"], facts) for key in also["opens"]]
     off = _closure([*opens, *more], parts)
     return Depth(
         off=tuple(one for one in parts if one in off),
@@ -53,9 +52,6 @@ def depth_of(key: str, choice: str, facts: Facts, parts: Mapping[str, Placed], m
         fits=tuple(one for one in parts if one in row.get("fits", ()) and one not in off),
         buys=tuple(row.get("buys", ())),
     )
-
-
-WORK = {"adjust": "adjust", "repack": "repack", "top_up": "top up", "replace_bearing": "replace but the whole"}
 
 
 def _of(row: Any, facts: Facts) -> Mapping[str, Any]:

@@ -1,13 +1,14 @@
 """What is known of a hub that changes a job: its vehicle's kind, its axle, what is fitted, the workshop's schools."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from typing import Any
 
-from hematite.assembly.fittings import with_usual
+from hematite.assembly.fittings import fittings, with_usual
 from hematite.assembly.parts import Facts
 from hematite.tables import table
 from hematite.vehicles import Hub, Vehicle
 
-__all__ = ["Facts", "built", "hub_facts"]
+__all__ = ["Facts", "built", "hub_facts", "questions"]
 
 ON_FRAMES = ("cup_cone", "cartridge_pair")  # designs that a cycle's wheel is built on
 
@@ -16,6 +17,20 @@ def hub_facts(hub: Hub, vehicle: Vehicle, ways: Mapping[str, str]) -> dict[str, 
     """Return all that is known of a hub, what nobody said as usual. `ways`: the school of each difference."""
     driven, steered = vehicle.drives(hub.id), vehicle.steers(hub.id)
     return built(hub.design_key, kind=vehicle.kind, driven=driven, steered=steered, said=hub.fittings, ways=ways)
+
+
+def questions(hub: Hub, vehicle: Vehicle, keys: Iterable[str]) -> list[dict[str, Any]]:
+    """Return questions about what is fitted at a hub, with their answers and the one taken: said, else usual."""
+    facts = hub_facts(hub, vehicle, {})
+    return [
+        {
+            "key": row.key,
+            "label": row.label,
+            "taken": row.options[facts[row.key]],
+            "options": [{"key": key, "words": words} for key, words in row.options.items()],
+        }
+        for row in (fittings()[key] for key in keys)
+    ]
 
 
 def built(

@@ -115,21 +115,12 @@ def _act(key: str, kind: str, row: Mapping[str, Any]) -> Act:
 
 
 @cache
-def parts_of(design: str, fittings: tuple[tuple[str, str], ...] = ()) -> tuple[Part, ...]:
-    """Return the parts of a hub design that are looked at, in the order they come off. Raises `UnknownName`.
-
-    `fittings`: what was said of the hub: parts that it rules out are left out, what may be there is not.
-    """
+def parts_of(design: str) -> tuple[Part, ...]:
+    """Return every part that hubs of a design may have looked at, in the order they come off. Raises `UnknownName`."""
     rows = table("assembly/designs.toml")
     one_of(design, [key for key, row in rows.items() if "parts" in row], "hub design")
-    said = dict(fittings)
-    entries = [row for row in listed(design) if _may_be(row.get("when"), said | {"design": design})]
-    keys = dict.fromkeys(row["key"] for row in entries)
+    keys = dict.fromkeys(row["key"] for row in listed(design))
     return tuple(part for key in keys if (part := library()[key]).kind)
-
-
-def _may_be(when: Mapping[str, Any] | None, said: Facts) -> bool:
-    return all(name not in said or said[name] in _allowed(allowed) for name, allowed in (when or {}).items())
 
 
 def listed(design: str) -> list[Mapping[str, Any]]:

@@ -3,11 +3,11 @@
 from hematite.jobs.day import Day, Slot, day
 from hematite.jobs.lists import Item, Lists, lists
 from hematite.jobs.plan import HubJob, Plan, Renewed, assumed, both_sides, plan
-from hematite.jobs.printed import day_json, lists_json, plan_json, step_json, torque_json
+from hematite.jobs.printed import assumed_json, day_json, lists_json, plan_json, step_json, torque_json
 from hematite.jobs.safe import Lift, making_safe
 from hematite.jobs.schedule import Means
 from hematite.jobs.step import Step
-from hematite.jobs.stuck import Cost, Rung, cost, ladder, rungs
+from hematite.jobs.stuck import Cost, Rung, cost, freeing_step, ladder, rungs
 from hematite.jobs.ticks import Tick, is_step, standing
 
 __all__ = [
@@ -25,10 +25,12 @@ __all__ = [
     "Step",
     "Tick",
     "assumed",
+    "assumed_json",
     "both_sides",
     "cost",
     "day",
     "day_json",
+    "freeing_step",
     "is_step",
     "ladder",
     "lists",

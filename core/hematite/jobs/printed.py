@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import asdict
 from typing import Any
 
-from hematite.assembly import fittings
+from hematite.assembly import library, questions
 from hematite.errors import HematiteError
 from hematite.fastenings import Fastening, kinds
 from hematite.jobs.day import Day
@@ -12,17 +12,8 @@ from hematite.jobs.lists import Item, Lists, lists
 from hematite.jobs.plan import HubJob, Plan, assumed
 from hematite.jobs.step import Step
 from hematite.setting import star_order, stop_gap
+from hematite.tables import table
 from hematite.vehicles import Hub, Vehicle
-
-NO_STOP_GAP = (
-    "wheel_nut",
-    "axle_nut",
-    "spacer_nut",
-    "nut_seat",
-    "nut_set",
-    "locknut",
-    "hub_clamp",
-)  # what sets or holds a wheel
 
 
 def plan_json(plan: Plan, vehicle: Vehicle, jobs: Sequence[HubJob]) -> dict[str, Any]:
@@ -30,18 +21,25 @@ def plan_json(plan: Plan, vehicle: Vehicle, jobs: Sequence[HubJob]) -> dict[str,
     return {
         "steps": [step_json(step, vehicle) for step in plan.steps],
         "lists": lists_json(lists(plan, vehicle)),
-        "assumed": {job.hub: [_question(key) for key in assumed(vehicle, job)] for job in jobs},
+        "assumed": {job.hub: assumed_json(vehicle, job) for job in jobs},
     }
 
 
-def _question(key: str) -> dict[str, Any]:
-    row = fittings()[key]
-    return {"key": key, "label": row.label, "options": [{"key": k, "words": words} for k, words in row.options.items()]}
+def assumed_json(vehicle: Vehicle, job: HubJob) -> list[dict[str, Any]]:
+    """Return the questions about a job's hub that nobody answered and that would change its plan."""
+    hub = vehicle.hub(job.hub)
+    return questions(hub, vehicle, assumed(vehicle, job)) if hub else []
 
 
 def step_json(step: Step, vehicle: Vehicle) -> dict[str, Any]:
-    """Return a step with whose torque it is and what is known of it."""
-    plain = asdict(step)
+    """Return a step in words, with whose torque it is and what is known of it."""
+    words = table("assembly/words.toml")
+    plain = asdict(step) | {
+        "act_words": words["act"][step.act],
+        "where_words": words["where"].get(step.where, ""),
+        "held_by": words["held"].get(library()[step.part].held, "") if step.part else "",
+        "wait_since": [need for need in step.needs if step.lag_of(need) > 0],
+    }
     hubs = [hub for hub in vehicle.hubs() if step.hub in ("", hub.id)]
     plain["torque"] = torque_json(step.torque, hubs) if step.torque else None
     return plain
@@ -50,7 +48,7 @@ def step_json(step: Step, vehicle: Vehicle) -> dict[str, Any]:
 def torque_json(key: str, hubs: Sequence[Hub]) -> dict[str, Any]:
     """Return what is known of a torque: the vehicle's own, what was seen elsewhere, a stop-gap where there is one."""
     known = next((hub.fastenings[key] for hub in hubs if key in hub.fastenings), Fastening(key))
-    gap = _gap(known) if known.aim_nm is None and key not in NO_STOP_GAP else None
+    gap = _gap(known) if known.aim_nm is None and kinds()[key].stop_gap else None
     return {
         "key": key,
         "label": kinds()[key].label,

@@ -55,6 +55,11 @@ def _rung(key: str, row: Mapping[str, Any]) -> Rung:
     return Rung(key, label, stop, Act(id=f"free-{key}", kind="work", **fields), spoilt, opened)
 
 
+def freeing_step(step: str, rung: Rung) -> str:
+    """Return the id of the step that a rung becomes, before the step that would not move."""
+    return f"{step.removesuffix('.off')}.{rung.act.id}"
+
+
 def ladder(part: Part) -> tuple[Rung, ...]:
     """Return what is tried when a part will not move, in rising order; nothing where it has no hold to stick in."""
     keys = table("jobs/ladder.toml")["ladder"].get(part.stuck, ())

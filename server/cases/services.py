@@ -7,7 +7,6 @@ from uuid import UUID, uuid4
 from django.core.paginator import Paginator
 from django.db import IntegrityError, transaction
 from django.db.models import Count, Exists, OuterRef, Prefetch, Q, QuerySet, Subquery, Sum, prefetch_related_objects
-from django.db.models.fields.json import KT
 from django.http import Http404
 from django.utils import timezone
 from garage.core import core_vehicle
@@ -24,7 +23,7 @@ from people.models import User
 from workshop.refusals import Refusal
 
 from cases.models import Case, Observation
-from cases.work import work_of
+from cases.work import brief_verdicts, work_of
 
 PAGE_SIZE, CLOSED_SIZE = 24, 8
 MOST_OPEN, MOST_DUE = 200, 50  # on one board; the search finds the others
@@ -99,7 +98,8 @@ def yard(user: User, *, page: int, closed_page: int, search: str) -> dict:
     shown = cases.prefetch_related("opened_by", *(f"vehicle__{path}" for path in ("axles", "axles__hubs")))
     pages = Paginator(vehicles, PAGE_SIZE)
     closed = Paginator(
-        shown.exclude(closed_at=None).prefetch_related(_verdicts_in_brief()).order_by("-closed_at"), CLOSED_SIZE
+        shown.exclude(closed_at=None).prefetch_related(in_brief()).order_by("-closed_at"),
+        CLOSED_SIZE,
     )
     return {
         "vehicles": list(pages.get_page(page)),
@@ -121,7 +121,7 @@ def _open(cases: QuerySet[Case]) -> list[Case]:
     parts = logged.objects.filter(**of_case, kind=PARTS, superseded_by=None).order_by("-at").values("value")[:1]
     heard = Exists(recorded.objects.filter(**of_case))
     known = cases.annotate(found=found | heard, parts=Subquery(parts))
-    rows = list(known.prefetch_related(_verdicts_in_brief(), "steps")[:MOST_OPEN])
+    rows = list(known.prefetch_related(in_brief(), "steps")[:MOST_OPEN])
     for case in rows:
         case.core = core_vehicle(case.vehicle, Policy())  # limits of play change no plan: not asked for
         ordered = (case.parts or {}).get("answer") == "ordered"
@@ -132,16 +132,15 @@ def _open(cases: QuerySet[Case]) -> list[Case]:
     return rows
 
 
-def _verdicts_in_brief() -> Prefetch:
-    """Prefetch what was decided without what it rests on, a hundred times as much, but for the ways of its job."""
-    verdicts = Case.verdicts.rel.related_model.objects.only("case", "hub", "choice", "cause", "repair", "at")
-    return Prefetch("verdicts", verdicts.annotate(ways=KT("snapshot__policy__schools")))
+def in_brief() -> Prefetch:
+    """Prefetch what was decided as a list of cases needs it."""
+    return Prefetch("verdicts", brief_verdicts())
 
 
 def history_of(user: User, vehicle_id: UUID) -> list[Case]:
     """Return a vehicle's cases, the latest first. Raises Http404 for one of another workshop."""
     vehicle = get_vehicle(user, vehicle_id)
-    cases = vehicle.cases.select_related("vehicle", "opened_by").prefetch_related(_verdicts_in_brief())
+    cases = vehicle.cases.select_related("vehicle", "opened_by").prefetch_related(in_brief())
     return list(cases.order_by("-opened_at")[:MOST_OPEN])
 
 

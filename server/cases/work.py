@@ -3,8 +3,10 @@
 import json
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cached_property, reduce
 
+from django.db.models import QuerySet
+from django.db.models.fields.json import KT
 from hematite.assembly import library, possible_choices
 from hematite.bundles import vehicle_from_json
 from hematite.decision import UNTOUCHED
@@ -69,6 +71,12 @@ class Work:
         return all(step.hub in idle for step in self.left())
 
 
+def brief_verdicts() -> QuerySet:
+    """Return verdicts without what they rest on, a hundred times as much, but for what their jobs follow from."""
+    verdicts = Case.verdicts.rel.related_model.objects.only("case", "hub", "choice", "cause", "repair", "at")
+    return verdicts.annotate(ways=KT("snapshot__policy__schools"), vehicle_then=KT("snapshot__vehicle"))
+
+
 def work_of(case: Case, verdicts: Iterable, entries: Iterable) -> Work:
     """Return the work of a case; hubs are of the design that they were decided as, all else as it is known now."""
     rows = tuple(jobs_of(verdicts))
@@ -80,7 +88,8 @@ def said(case: Case) -> list[dict]:
     entries = list(case.steps.select_related("person"))
     if not entries:
         return []
-    steps = {step.id: step.do for step in work_of(case, case.verdicts.all(), entries).plan.steps}
+    made = work_of(case, brief_verdicts().filter(case=case), entries).plan
+    steps = {step.id: step.do for step in made.steps}
     return [
         {
             "id": row.id,
@@ -106,7 +115,7 @@ def _as_decided(vehicle: Vehicle, rows: Iterable) -> Vehicle:
     """Return a vehicle whose hubs are of the design that was decided on: a correction meanwhile changes no job."""
     frozen = {}
     for row in rows:
-        kept = row.snapshot.get("vehicle") if "snapshot" not in row.get_deferred_fields() else None
+        kept = _kept(row, "vehicle_then", "vehicle")
         then = vehicle_from_json(kept).hub(row.hub) if kept else None
         if then is not None:
             frozen[row.hub] = then.design_key
@@ -123,10 +132,14 @@ def _ladder_of(step: str) -> set[str]:
 
 
 def _hub_job(row: object, rungs: dict[str, str]) -> HubJob:
-    """Return a verdict's job. Of a brief row only the `ways` were read, as JSON; of a whole one its snapshot."""
-    brief = hasattr(row, "ways")
-    ways = json.loads(row.ways or "{}") if brief else row.snapshot.get("policy", {}).get("schools", {})
-    return HubJob(row.hub, row.choice, row.cause, row.repair, ways, rungs)
+    return HubJob(row.hub, row.choice, row.cause, row.repair, _kept(row, "ways", "policy", "schools"), rungs)
+
+
+def _kept(row: object, brief: str, *path: str) -> dict:
+    """Return what a verdict kept of its day: as a brief row has it, as JSON, else in a whole one's snapshot."""
+    if hasattr(row, brief):
+        return json.loads(getattr(row, brief) or "{}")
+    return reduce(lambda found, name: found.get(name) or {}, path, row.snapshot)
 
 
 def _can_be_done(row: object, vehicle: Vehicle) -> bool:

@@ -1,6 +1,6 @@
 """From rows to the core's vehicle."""
 
-from hematite.assembly import asked, assembly, fittings, hub_facts, possible_choices
+from hematite.assembly import asked, assembly, hub_facts, possible_choices, questions
 from hematite.bearings import estimate_orders, fault_orders, sizes_by_name
 from hematite.bundles import vehicle_from_json
 from hematite.policy import Policy
@@ -99,15 +99,7 @@ def _questions(hub: CoreHub, vehicle: CoreVehicle) -> list[dict]:
     """Return what can be asked about a hub's fittings: what was said, and what is usual where nobody did."""
     facts = hub_facts(hub, vehicle, {})
     plain = {name: facts[name] for name in ("design", "kind", "driven", "steered")}
-    return [
-        {
-            "key": key,
-            "label": fittings()[key].label,
-            "taken": fittings()[key].options[facts[key]],
-            "options": [{"key": k, "words": words} for k, words in fittings()[key].options.items()],
-        }
-        for key in asked(plain, hub.fittings)
-    ]
+    return questions(hub, vehicle, asked(plain, hub.fittings))
 
 
 def _estimates(hub: dict, rotating: str) -> list[dict]:

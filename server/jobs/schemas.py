@@ -43,9 +43,10 @@ class TorqueOut(Schema):
 
 
 class RungOut(Schema):
-    """One thing to try when a part will not move: what it costs, what it ruins, when to stop."""
+    """One thing to try when a part will not move, and the step it becomes: its cost, what it ruins, when to stop."""
 
     key: str
+    step: str
     label: str
     do: str
     stop: str
@@ -77,7 +78,9 @@ class StepOut(Schema):
     hub: str
     part: str
     part_label: str
+    held_by: str
     act: str
+    act_words: str
     do: str
     see: str
     cautions: list[str]
@@ -88,7 +91,9 @@ class StepOut(Schema):
     wait: float
     wait_before: float
     wait_for: str
+    wait_since: list[str]
     where: str
+    where_words: str
     picture: str
     sum: str
     fate: str

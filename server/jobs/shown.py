@@ -4,8 +4,21 @@ from collections.abc import Mapping
 from dataclasses import asdict
 
 from cases.work import Work
-from hematite.assembly import assembly, fittings, hub_facts, library
-from hematite.jobs import Day, HubJob, Means, Step, assumed, cost, day, ladder, lists, lists_json, step_json
+from hematite.assembly import assembly, hub_facts, library
+from hematite.jobs import (
+    Day,
+    HubJob,
+    Means,
+    Step,
+    assumed_json,
+    cost,
+    day,
+    freeing_step,
+    ladder,
+    lists,
+    lists_json,
+    step_json,
+)
 from hematite.policy import Policy
 from hematite.tables import table
 from hematite.vehicles import Vehicle
@@ -74,6 +87,7 @@ class Shown:
         return [
             {
                 "key": rung.key,
+                "step": freeing_step(step.id, rung),
                 "label": rung.label,
                 "do": rung.act.do,
                 "stop": rung.stop,
@@ -106,23 +120,8 @@ def _job(work: Work, job: HubJob) -> dict:
         "verdict": verdict_out(row),
         "left": sum(step.id not in work.done for step in own),
         "steps": len(own),
-        "assumed": _assumed(work.vehicle, job),
+        "assumed": assumed_json(work.vehicle, job),
     }
-
-
-def _assumed(vehicle: Vehicle, job: HubJob) -> list[dict]:
-    hub = vehicle.hub(job.hub)
-    facts = hub_facts(hub, vehicle, {})
-    rows = [fittings()[key] for key in assumed(vehicle, job)]
-    return [
-        {
-            "key": row.key,
-            "label": row.label,
-            "taken": row.options[facts[row.key]],
-            "options": [{"key": key, "words": words} for key, words in row.options.items()],
-        }
-        for row in rows
-    ]
 
 
 def _parts(vehicle: Vehicle, job: HubJob) -> Mapping:

@@ -22,12 +22,21 @@ class PricesIn(Schema):
 
 
 class ShopIn(Schema):
-    """What the workshop has: pairs of hands on a job, its press in t (0: none, null: nobody said), when it is open."""
+    """What the workshop has: pairs of hands on a job, its press in t (0: none), when it is open; null as is usual."""
 
-    hands: int = Field(1, ge=1, le=6)
+    hands: int | None = Field(None, ge=1, le=6)
     press_t: float | None = Field(None, ge=0, le=500)
-    opens_h: float = Field(8.0, ge=0, le=24)
-    closes_h: float = Field(17.0, ge=0, le=24)
+    opens_h: float | None = Field(None, ge=0, le=24)
+    closes_h: float | None = Field(None, ge=0, le=24)
+
+
+class ShopOut(Schema):
+    """What the workshop has, with what is usual where it said nothing; of the press null: nobody said."""
+
+    hands: int
+    press_t: float | None
+    opens_h: float
+    closes_h: float
 
 
 class PolicyIn(Schema):
@@ -88,7 +97,7 @@ class PolicyOut(Schema):
     limits: list[LimitOut]
     currency: str
     figures: list[FigureOut]
-    shop: ShopIn
+    shop: ShopOut
     changed_by: str | None
     changed_at: datetime | None
     revision: int

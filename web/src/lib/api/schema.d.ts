@@ -1101,7 +1101,7 @@ export interface components {
             currency: string;
             /** Figures */
             figures: components["schemas"]["FigureOut"][];
-            shop: components["schemas"]["ShopIn"];
+            shop: components["schemas"]["ShopOut"];
             /** Changed By */
             changed_by: string | null;
             /** Changed At */
@@ -1138,26 +1138,17 @@ export interface components {
             options: components["schemas"]["SchoolOptionOut"][];
         };
         /**
-         * ShopIn
-         * @description What the workshop has: pairs of hands on a job, its press in t (0: none, null: nobody said), when it is open.
+         * ShopOut
+         * @description What the workshop has, with what is usual where it said nothing; of the press null: nobody said.
          */
-        ShopIn: {
-            /**
-             * Hands
-             * @default 1
-             */
+        ShopOut: {
+            /** Hands */
             hands: number;
             /** Press T */
-            press_t?: number | null;
-            /**
-             * Opens H
-             * @default 8
-             */
+            press_t: number | null;
+            /** Opens H */
             opens_h: number;
-            /**
-             * Closes H
-             * @default 17
-             */
+            /** Closes H */
             closes_h: number;
         };
         /**
@@ -1212,10 +1203,10 @@ export interface components {
             prices: components["schemas"]["PricesIn"];
             /**
              * @default {
-             *       "hands": 1,
+             *       "hands": null,
              *       "press_t": null,
-             *       "opens_h": 8,
-             *       "closes_h": 17
+             *       "opens_h": null,
+             *       "closes_h": null
              *     }
              */
             shop: components["schemas"]["ShopIn"];
@@ -1237,6 +1228,20 @@ export interface components {
             figures: {
                 [key: string]: number;
             };
+        };
+        /**
+         * ShopIn
+         * @description What the workshop has: pairs of hands on a job, its press in t (0: none), when it is open; null as is usual.
+         */
+        ShopIn: {
+            /** Hands */
+            hands?: number | null;
+            /** Press T */
+            press_t?: number | null;
+            /** Opens H */
+            opens_h?: number | null;
+            /** Closes H */
+            closes_h?: number | null;
         };
         /**
          * BandOut
@@ -3836,11 +3841,13 @@ export interface components {
         };
         /**
          * RungOut
-         * @description One thing to try when a part will not move: what it costs, what it ruins, when to stop.
+         * @description One thing to try when a part will not move, and the step it becomes: its cost, what it ruins, when to stop.
          */
         RungOut: {
             /** Key */
             key: string;
+            /** Step */
+            step: string;
             /** Label */
             label: string;
             /** Do */
@@ -3873,8 +3880,12 @@ export interface components {
             part: string;
             /** Part Label */
             part_label: string;
+            /** Held By */
+            held_by: string;
             /** Act */
             act: string;
+            /** Act Words */
+            act_words: string;
             /** Do */
             do: string;
             /** See */
@@ -3894,8 +3905,12 @@ export interface components {
             wait_before: number;
             /** Wait For */
             wait_for: string;
+            /** Wait Since */
+            wait_since: string[];
             /** Where */
             where: string;
+            /** Where Words */
+            where_words: string;
             /** Picture */
             picture: string;
             /** Sum */

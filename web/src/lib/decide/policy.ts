@@ -54,12 +54,7 @@ export function toBody(
 					: [[design, { least_mm: mm(least ?? 0), most_mm: mm(most), source: source.trim() }]]
 			)
 		),
-		shop: {
-			hands: draft.shop.hands ?? 1,
-			press_t: draft.shop.press_t,
-			opens_h: draft.shop.opens_h ?? 8,
-			closes_h: draft.shop.closes_h ?? 17
-		},
+		shop: draft.shop,
 		prices: {
 			currency: draft.currency,
 			figures: Object.fromEntries(

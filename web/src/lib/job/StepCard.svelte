@@ -16,22 +16,13 @@
 		children: Snippet;
 	}
 	let { step, n, of, children }: Props = $props();
-	const ACTS: Record<string, string> = {
-		off: 'Off',
-		on: 'On',
-		set: 'Set',
-		look: 'Look',
-		check: 'Check',
-		work: 'Work'
-	};
-	const WHERE: Record<string, string> = { ground: 'wheel on the ground', air: 'in the air' };
 </script>
 
 <article class="plate grid gap-3 {step.done ? '' : 'border-l-blued'}" aria-label="Step {n} of {of}">
 	<p class="flex flex-wrap items-baseline gap-x-3 text-faded">
-		<span class="font-semibold text-print">{ACTS[step.act] ?? step.act}</span>
+		<span class="font-semibold text-print">{step.act_words}</span>
 		{#if step.hub}<HubName hub={step.hub} />{:else}<span>the whole vehicle</span>{/if}
-		{#if WHERE[step.where]}<span>{WHERE[step.where]}</span>{/if}
+		{#if step.where_words}<span>{step.where_words}</span>{/if}
 		<span class="ml-auto font-mono">{n}/{of}</span>
 	</p>
 	<div class="grid gap-3 {step.picture ? 'sm:grid-cols-[1fr_auto]' : ''}">

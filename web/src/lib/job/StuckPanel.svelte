@@ -8,8 +8,8 @@
 	interface Props {
 		step: Schemas['StepOut'];
 		currency: string;
-		/** Takes a rung, '' when it came loose. */
-		ontried: (rung: string, label: string) => void;
+		/** Takes a rung, or nothing when it came loose. */
+		ontried: (rung?: Schemas['RungOut']) => void;
 	}
 	let { step, currency, ontried }: Props = $props();
 	const tried = $derived(step.ladder.findIndex((rung) => rung.key === step.rung));
@@ -17,10 +17,13 @@
 
 <section class="plate grid gap-3 border-l-ochre" aria-label="It will not move">
 	<h2>{step.part_label} will not move</h2>
-	<p class="text-faded">In rising order. What is to be used again is never struck with steel.</p>
+	<p class="text-faded">
+		{step.held_by ? `Held by ${step.held_by}. ` : ''}In rising order. What is to be used again is never struck
+		with steel.
+	</p>
 	{#if step.rung}
 		<div>
-			<Button onclick={() => ontried('', 'It came loose')}>It came loose: take the rung out again</Button>
+			<Button onclick={() => ontried()}>It came loose: take the rung out again</Button>
 		</div>
 	{/if}
 	<ol class="grid gap-3">
@@ -47,7 +50,7 @@
 				<p><span class="font-semibold">Stop:</span> {rung.stop}</p>
 				{#each rung.cautions as caution (caution)}<Notice level="warn">{caution}</Notice>{/each}
 				{#if n > tried}<div>
-						<Button onclick={() => ontried(rung.key, rung.label)}>Try this</Button>
+						<Button onclick={() => ontried(rung)}>Try this</Button>
 					</div>{:else if n === tried}<p class="text-faded">Tried now: it is a step before this one.</p>{/if}
 			</li>
 		{/each}

@@ -24,12 +24,10 @@
 		const later = steps
 			.filter((step) => step.wait_before > 0 && !step.done)
 			.flatMap((step) => {
-				const since = steps.filter(
-					(other) => step.needs.includes(other.id) && other.torque?.key === step.torque?.key
-				);
+				const since = steps.filter((other) => step.wait_since.includes(other.id));
 				const last = since.map(doneAt).sort().at(-1);
 				return since.length && since.every(doneAt) && last
-					? [{ id: step.id, hub: '', words: 'wheel nuts again', from: last, wait: step.wait_before }]
+					? [{ id: step.id, hub: '', words: step.wait_for, from: last, wait: step.wait_before }]
 					: [];
 			});
 		return [...own, ...later].map((row) => ({ ...row, left: remaining(row.from, row.wait, now) }));

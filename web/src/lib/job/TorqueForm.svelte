@@ -32,13 +32,19 @@
 	let count = $state<number | null>(was.count ?? null);
 	let once = $state(was.one_time == null ? '' : was.one_time ? 'yes' : 'no');
 
+	/** The day that a torque was written down: kept as long as it is the same torque from the same place. */
+	const on = () => {
+		const same = least === was.least_nm && most === (was.most_nm ?? null) && source === (was.source ?? '');
+		if (least === null) return '';
+		return same && was.on ? was.on : new Date().toISOString().slice(0, 10);
+	};
 	const row = (): Schemas['FasteningIn'] => ({
 		...was,
 		least_nm: least,
 		most_nm: most,
 		source,
 		page,
-		on: least === null ? '' : new Date().toISOString().slice(0, 10),
+		on: on(),
 		thread,
 		grade,
 		socket_mm: mm(socket),

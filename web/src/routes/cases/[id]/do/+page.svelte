@@ -1,23 +1,18 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { Tabs } from 'bits-ui';
 	import { untrack } from 'svelte';
+	import type { Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
-	import HubName from '$lib/case/HubName.svelte';
 	import { withIn } from '$lib/case/hub.svelte';
-	import PartsPlate from '$lib/case/PartsPlate.svelte';
-	import DayPlate from '$lib/job/DayPlate.svelte';
 	import { JobState } from '$lib/job/job.svelte';
-	import JobLists from '$lib/job/JobLists.svelte';
 	import { clock, keepMeans, keptMeans, type Means } from '$lib/job/means';
 	import StepCard from '$lib/job/StepCard.svelte';
-	import StepList from '$lib/job/StepList.svelte';
 	import StepNote from '$lib/job/StepNote.svelte';
 	import StuckPanel from '$lib/job/StuckPanel.svelte';
-	import TakenAsUsual from '$lib/job/TakenAsUsual.svelte';
 	import Timers from '$lib/job/Timers.svelte';
 	import TorquePlate from '$lib/job/TorquePlate.svelte';
+	import WholeJob from '$lib/job/WholeJob.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -29,12 +24,13 @@
 	const work = new JobState(held);
 	let means = $state.raw<Means>(keptMeans(held.id));
 	let stuck = $state('');
-	let side = $state('steps');
 
 	const job = $derived(work.job);
 	const asked = $derived(page.url.searchParams.get('step'));
 	const step = $derived(work.at(asked));
 	const n = $derived(step ? work.steps.indexOf(step) : -1);
+	/** The hub that this step is done at; of a step for the whole job, the first that is worked on. */
+	const hub = $derived(step?.hub || (job?.jobs[0]?.hub ?? ''));
 	const fresh = $derived(held.verdicts.filter((row) => row.news > 0));
 
 	$effect(() => {
@@ -43,6 +39,10 @@
 		untrack(() => void work.load(now));
 	});
 
+	function remeasure(now: Means) {
+		keepMeans(held.id, now);
+		means = now;
+	}
 	const choose = (id: string) =>
 		void goto(withIn({ step: id }), { replaceState: true, keepFocus: true, noScroll: true });
 	function pass(by: number) {
@@ -65,27 +65,22 @@
 		);
 		if (!here.done && onward) choose(onward.id);
 	}
-	async function tried(rung: string, label: string) {
+	async function tried(rung?: Schemas['RungOut']) {
 		if (!step) return;
-		const here = step.id;
-		await work.enter(here, 'stuck', label, { rung });
+		await work.enter(step.id, 'stuck', rung?.label ?? 'It came loose', { rung: rung?.key ?? '' });
 		stuck = '';
-		if (rung) choose(here.replace(/\.off$/, `.free-${rung}`));
+		if (rung) choose(rung.step);
 	}
 	/** What was found belongs to Open, where it weighs; from there the verdict and this plan may change. */
-	const foundAt = $derived.by(() => {
-		const hub = step?.hub ?? '';
-		const part = session.reference?.parts[step?.part ?? ''] ? `&part=${step?.part}` : '';
-		return `/cases/${held.id}/open?hub=${hub || (job?.jobs[0]?.hub ?? '')}${part}`;
-	});
-	const book = (key: string) =>
-		held.hubs.find((row) => row.id === (step?.hub || job?.jobs[0]?.hub))?.fastenings?.[key];
+	const openAt = (part: string) =>
+		`/cases/${held.id}/open?hub=${hub}${session.reference?.parts[part] ? `&part=${part}` : ''}`;
+	const book = (key: string) => held.hubs.find((row) => row.id === hub)?.fastenings?.[key];
 
 	$effect(() =>
 		bindKeys([
 			{ key: 'k', label: 'Done', run: () => void tick() },
 			{ key: 'm', label: 'It will not move', run: () => (stuck = step?.ladder.length ? step.id : '') },
-			{ key: 'f', label: 'Found something', run: () => void goto(foundAt) },
+			{ key: 'f', label: 'Found something', run: () => void goto(openAt(step?.part ?? '')) },
 			{ key: 'n', label: 'Next step', run: () => pass(1) },
 			{ key: 'v', label: 'Step before', run: () => pass(-1) }
 		])
@@ -125,11 +120,20 @@
 								? undefined
 								: (row) =>
 										work.write(
-											step.hub || (job.jobs[0]?.hub ?? ''),
+											hub,
 											{ fastenings: { [key]: row }, fittings: {} },
 											`Torque: ${step.torque?.label}`
 										)}
 						/>
+					{/if}
+					{#if step.looks.length}
+						<p class="text-faded">
+							What is seen is entered there:
+							{#each step.looks as part, at (part)}{at ? ' · ' : ''}<a
+									class="inline-flex min-h-12 items-center underline underline-offset-4"
+									href={openAt(part)}>{session.reference?.parts[part]?.label ?? part}</a
+								>{/each}
+						</p>
 					{/if}
 				</StepCard>
 				<div
@@ -148,7 +152,7 @@
 							class="max-wide:px-2"
 							disabled={held.closed}>Will not move</Button
 						>{/if}
-					<Button hotkey="f" href={foundAt} class="max-wide:px-2">Found something</Button>
+					<Button hotkey="f" href={openAt(step.part)} class="max-wide:px-2">Found something</Button>
 				</div>
 				{#if stuck === step.id}<StuckPanel {step} currency={job.day?.currency ?? ''} ontried={tried} />{/if}
 				{#if step.sum === 'nut'}<div class="plate"><NutSum /></div>{/if}
@@ -172,59 +176,7 @@
 				{session.reference?.wording.nothing_above}
 			</p>
 		</section>
-		<section class="grid content-start gap-3">
-			<ul class="grid gap-2" aria-label="Jobs of this case">
-				{#each job.jobs as one (one.hub)}
-					<li class="plate flex flex-wrap items-baseline gap-x-3">
-						<span class="font-semibold"><HubName hub={one.hub} /></span>
-						<span
-							>{one.choice_label}{one.repair_label ? `, then: ${one.repair_label.toLowerCase()}` : ''}</span
-						>
-						<span class="text-faded">{one.left ? `${one.left} of ${one.steps} left` : 'done'}</span>
-					</li>
-				{/each}
-			</ul>
-			{#each job.jobs as one (one.hub)}
-				<TakenAsUsual
-					job={one}
-					onsaid={(question, answer, words) =>
-						void work.write(
-							one.hub,
-							{ fittings: { [question]: answer }, fastenings: {} },
-							`${one.hub}: ${words}`
-						)}
-				/>
-			{/each}
-			{#if work.left.length}<PartsPlate />{/if}
-			<Tabs.Root bind:value={side}>
-				<Tabs.List class="flex gap-2 pb-3" aria-label="The whole job">
-					{#each [['steps', 'Steps'], ['lists', 'To lay out'], ['day', 'The day']] as [key, words] (key)}
-						<Tabs.Trigger
-							value={key ?? ''}
-							class="min-h-12 grow rounded-sm border border-faded bg-plate px-3 data-[state=active]:bg-blued data-[state=active]:text-on-blued"
-							>{words}</Tabs.Trigger
-						>
-					{/each}
-				</Tabs.List>
-				<Tabs.Content value="steps" class="max-h-[70vh] overflow-y-auto" tabindex={-1}>
-					<StepList steps={work.steps} chosen={step.id} opens_h={job.day?.opens_h ?? 8} onchoose={choose} />
-				</Tabs.Content>
-				<Tabs.Content value="lists"
-					>{#if job.lists}<JobLists lists={job.lists} caseId={held.id} />{/if}</Tabs.Content
-				>
-				<Tabs.Content value="day"
-					><DayPlate
-						{job}
-						left={work.left}
-						{means}
-						onmeans={(now) => {
-							keepMeans(held.id, now);
-							means = now;
-						}}
-					/></Tabs.Content
-				>
-			</Tabs.Root>
-		</section>
+		<WholeJob {work} {job} {step} {means} onmeans={remeasure} onchoose={choose} />
 	</div>
 {:else if job}
 	<div class="plate grid max-w-xl gap-3">

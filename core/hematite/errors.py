@@ -9,6 +9,10 @@ class BadQuantity(HematiteError):
     """A number that is missing, not finite, or outside what can exist."""
 
 
+class MeantBackwards(BadQuantity):
+    """An angle that may be a gauge turned backwards: asked, never assumed."""
+
+
 class BadGeometry(HematiteError):
     """Bearing dimensions that cannot belong to one bearing."""
 

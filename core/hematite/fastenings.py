@@ -9,6 +9,7 @@ from typing import Any
 from hematite.doors import count, finite, mapped, one_of, within
 from hematite.errors import BadQuantity
 from hematite.tables import table
+from hematite.threads import read_thread
 
 DATE = re.compile(r"\d{4}-\d{2}-\d{2}")
 SOURCES = {"manual": "the manual", "plate": "a plate on the vehicle", "measured": "measured", "told": "told"}
@@ -137,7 +138,8 @@ def _counted(row: Mapping[str, Any], name: str, label: str) -> int | None:
 
 
 def _thread(value: Any, label: str) -> str:
-    text = re.sub(r"\s*[x×*]\s*", "×", str(value or "").strip()).upper()
-    if text and not re.fullmatch(r"M\d{1,2}(\.\d)?(×\d(\.\d{1,2})?)?", text):
-        raise BadQuantity(f"{label}: “{str(value)[:20]}” is no thread that is known here. Write it as M24×1.5.")
-    return text
+    text = re.sub(r"(?<=\d)\s*[x×X*]\s*(?=\d)", "×", str(value or "").strip()).upper()
+    try:
+        return text if not text or read_thread(text) else ""
+    except BadQuantity as refusal:
+        raise BadQuantity(f"{label}: {refusal}") from None

@@ -9,8 +9,8 @@ from hematite.bundles.writing import vehicle_to_json
 from hematite.errors import HematiteError
 from hematite.fastenings import Fastening, kinds, read_fastenings
 from hematite.jobs import HubJob, Tick, ladder, plan, plan_json, standing, torque_json
-from hematite.setting import proof_load_kn, star_order, stop_gap
 from hematite.tables import table
+from hematite.tightening import proof_load_kn, star_order, stop_gap
 from hematite.vehicles import Axle, Hub, Vehicle
 
 from tests.job_space import vehicle

@@ -125,10 +125,10 @@ class Nut(unittest.TestCase):
         self.assertAlmostEqual(loaded.most_mm, 0.145833 + 0.0125 - 0.006667, places=5)
         self.assertEqual(end_play_from_angle(pitch_mm=1.5, angle_deg=2).least_mm, 0.0)
 
-    def test_backwards_gauge(self) -> None:
-        """More than two turns is refused, with the hint about a gauge turned backwards: common practice."""
+    def test_two_turns_at_most(self) -> None:
+        """More than two turns is refused."""
         self.assertEqual(end_play_from_angle(pitch_mm=1.5, angle_deg=720).geometric_mm, 3.0)
-        with self.assertRaisesRegex(BadQuantity, "330"):
+        with self.assertRaisesRegex(BadQuantity, "2 turns"):
             end_play_from_angle(pitch_mm=1.5, angle_deg=720.5)
 
 

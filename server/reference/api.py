@@ -13,11 +13,11 @@ from hematite.jobs import making_safe
 from hematite.listening import LOWEST_HZ, NARROWEST
 from hematite.play import DIAL_RESOLUTIONS_MM, LEAST_READINGS
 from hematite.prices import IN_PAIRS, WORKING_DAY_H
-from hematite.setting import grades
 from hematite.simulator import CONDITIONS
 from hematite.spectra import THIRD_OCTAVES_HZ
 from hematite.speed import LEAST_TAPS
 from hematite.tables import table
+from hematite.tightening import grades
 from hematite.units import quantities
 from hematite.verdict import choices
 from hematite.wording import NEVER_SURE, wording

@@ -11,8 +11,8 @@ from hematite.jobs.day import Day
 from hematite.jobs.lists import Item, Lists, lists
 from hematite.jobs.plan import HubJob, Plan, assumed
 from hematite.jobs.step import Step
-from hematite.setting import star_order, stop_gap
 from hematite.tables import table
+from hematite.tightening import star_order, stop_gap
 from hematite.vehicles import Hub, Vehicle
 
 

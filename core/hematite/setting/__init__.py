@@ -1,19 +1,37 @@
-"""Setting: the sums done by hand today, with the range that each really has."""
+"""Setting a bearing: the nut's angle, where its lock takes it, the shim pack, with the range that each really has."""
 
-from hematite.setting.nut import EndPlayRange, end_play_from_angle
-from hematite.setting.shims import Pack, shim_pack, shim_total_mm
-from hematite.setting.star import star_order
-from hematite.setting.stop_gap import StopGap, grades, proof_load_kn, stop_gap
+from hematite.setting.nut import (
+    AngleRange,
+    EndPlayRange,
+    Lost,
+    angle_for_play,
+    back_off,
+    end_play_from_angle,
+    learn,
+    windup,
+)
+from hematite.setting.shims import Gap, Pack, measured_gap, shim_pack, shim_total_mm, to_order
+from hematite.setting.slots import LOCKS, Position, Positions, positions, steps_a_turn, tighten_on
 
 __all__ = [
+    "LOCKS",
+    "AngleRange",
     "EndPlayRange",
+    "Gap",
+    "Lost",
     "Pack",
-    "StopGap",
+    "Position",
+    "Positions",
+    "angle_for_play",
+    "back_off",
     "end_play_from_angle",
-    "grades",
-    "proof_load_kn",
+    "learn",
+    "measured_gap",
+    "positions",
     "shim_pack",
     "shim_total_mm",
-    "star_order",
-    "stop_gap",
+    "steps_a_turn",
+    "tighten_on",
+    "to_order",
+    "windup",
 ]

@@ -1,14 +1,14 @@
 """A stop-gap torque for a bolt whose own is not known, by size and grade: a range, never the maker's figure."""
 
 import math
-import re
 from dataclasses import dataclass
 
 from hematite.doors import one_of
 from hematite.errors import BadQuantity
 from hematite.tables import table
+from hematite.threads import read_thread
 
-THREAD = re.compile(r"M(\d{1,2}(?:\.\d)?)(?:×(\d(?:\.\d{1,2})?))?")
+LEAST_MM, MOST_MM = 5.0, 36.0  # the sizes that the standard’s table of proof loads has and a wheel needs
 
 
 @dataclass(frozen=True)
@@ -23,7 +23,7 @@ class StopGap:
 
 def grades() -> tuple[str, ...]:
     """Return the grades of which a proof stress is known."""
-    return tuple(table("setting/stop_gap.toml")["proof_mpa"])
+    return tuple(table("tightening/stop_gap.toml")["proof_mpa"])
 
 
 def stress_area_mm2(diameter_mm: float, pitch_mm: float) -> float:
@@ -34,7 +34,7 @@ def stress_area_mm2(diameter_mm: float, pitch_mm: float) -> float:
 def proof_load_kn(thread: str, grade: str) -> float:
     """Return the proof load of a bolt in kN. Raises `BadQuantity`, `UnknownName`."""
     diameter, pitch = _sizes(thread)
-    low, high = table("setting/stop_gap.toml")["proof_mpa"][one_of(grade, grades(), "grade of bolt")]
+    low, high = table("tightening/stop_gap.toml")["proof_mpa"][one_of(grade, grades(), "grade of bolt")]
     return float(stress_area_mm2(diameter, pitch) * (low if diameter <= 16 else high) / 1000)
 
 
@@ -43,7 +43,7 @@ def stop_gap(thread: str, grade: str) -> StopGap:
 
     Raises `BadQuantity` for a thread that is not known here, `UnknownName` for a grade.
     """
-    rows = table("setting/stop_gap.toml")
+    rows = table("tightening/stop_gap.toml")
     force = proof_load_kn(thread, grade) * 1000 * rows["share_of_proof"]
     diameter = _sizes(thread)[0] / 1000
     least, most = (factor * diameter * force for factor in rows["nut_factors"])
@@ -55,11 +55,9 @@ def stop_gap(thread: str, grade: str) -> StopGap:
 
 
 def _sizes(thread: str) -> tuple[float, float]:
-    found = THREAD.fullmatch(thread)
-    coarse = table("setting/stop_gap.toml")["coarse_mm"]
-    if not found or not 5 <= float(found[1]) <= 36:
-        raise BadQuantity(f"“{thread[:20]}” is no thread that is known here. Write it as M12×1.5.")
-    pitch = float(found[2]) if found[2] else coarse.get(found[1])
-    if pitch is None or not 0.5 <= pitch <= 4:
-        raise BadQuantity(f"The pitch of {thread[:20]} is not known. Write it with its pitch, as M12×1.5.")
-    return float(found[1]), pitch
+    read = read_thread(thread)
+    if not thread.strip().upper().startswith("M") or not LEAST_MM <= read.diameter_mm <= MOST_MM:
+        raise BadQuantity(
+            f"No stop-gap is known for {read.words}: metric bolts from M{LEAST_MM:g} to M{MOST_MM:g} only."
+        )
+    return read.diameter_mm, read.pitch_mm

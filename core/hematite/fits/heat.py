@@ -1,0 +1,112 @@
+"""Warming a ring or a housing until it drops on, or chilling what goes in; how long it takes, how long it lasts."""
+
+import math
+from dataclasses import dataclass
+
+from hematite.doors import finite, not_negative, one_of, positive
+from hematite.errors import BadQuantity
+from hematite.fits.press import material
+from hematite.tables import table
+
+USUAL_CLEARANCE_MM = 0.03  # to drop it on without a push; judgement
+USUAL_AMBIENT_C = 20.0
+
+
+@dataclass(frozen=True)
+class Warming:
+    """How warm a part must be, °C: `to_c`, the most it may be, and where it grips.
+
+    `enough`: whether its limit allows it; `with_chill_c`: how warm with the mate from a freezer; `left_mm`: what
+    of the interference its limit leaves to the press.
+    """
+
+    rise_k: float
+    to_c: float
+    most_c: float
+    grips_c: float
+    enough: bool
+    with_chill_c: float | None
+    left_mm: float
+    why: str
+    by: tuple[str, ...]
+    never: str
+
+
+def parts() -> dict[str, str]:
+    """Return what can be warmed, in words, by its key."""
+    return {key: row["label"] for key, row in table("fits/heat.toml")["part"].items()}
+
+
+def warming(
+    *,
+    part: str,
+    diameter_mm: float,
+    interference_mm: float,
+    clearance_mm: float = USUAL_CLEARANCE_MM,
+    ambient_c: float = USUAL_AMBIENT_C,
+    mate: str = "steel",
+) -> Warming:
+    """Return how warm a part must be: ΔT = (interference + clearance)/(α·d). Raises `BadQuantity`, `UnknownName`."""
+    rows = table("fits/heat.toml")
+    row = rows["part"][one_of(part, rows["part"], "part to be warmed")]
+    diameter = positive(diameter_mm, "The diameter of the seat")
+    over = not_negative(interference_mm, "The interference in mm")
+    room = not_negative(clearance_mm, "The clearance in mm")
+    ambient = _ambient(ambient_c)
+    if over > diameter / 100:
+        raise BadQuantity(f"An interference of {over:g} mm on {diameter:g} mm is no fit. Check the decimal point.")
+    grows = material(row["material"])["growth_per_k"] * diameter
+    rise = (over + room) / grows
+    shrinks = material(mate)["growth_per_k"] * diameter * (ambient - rows["chill"]["freezer"]["c"])
+    to, most = ambient + rise, float(row["most_c"])
+    chilled = ambient + max(over + room - shrinks, 0.0) / grows
+    return Warming(
+        rise, to, most, ambient + over / grows, to <= most,
+        chilled if to > most and chilled <= most else None, max(over - grows * (most - ambient), 0.0),
+        row["why"], tuple(row["by"]), rows["flame"],
+    )  # fmt: skip
+
+
+def _ambient(value: object) -> float:
+    number = finite(value, "The temperature of the workshop in °C")
+    if not -40 <= number <= 60:
+        raise BadQuantity(f"{number:g} °C is no workshop to press bearings in. Check the unit.")
+    return number
+
+
+def seconds_in_air(
+    *, bore_mm: float, outside_mm: float, width_mm: float, from_c: float, until_c: float, ambient_c: float
+) -> tuple[float, float]:
+    """Return how long a hot ring or bearing takes to cool to `until_c` in air, in seconds, from moving to still air.
+
+    Newton's law of cooling for a body of one temperature: t = m·c/(h·A)·ln((T − Ta)/(Tg − Ta)) [published:
+    heat transfer textbooks]. Once it touches a cold seat it grips within seconds. Infinite where it never cools so far.
+    """
+    hot, cold = from_c - ambient_c, until_c - ambient_c
+    if cold <= 0:
+        return math.inf, math.inf
+    share = math.log(hot / cold) if hot > cold else 0.0
+    return _lags(bore_mm, outside_mm, width_mm, share)
+
+
+def seconds_in_oven(
+    *, bore_mm: float, outside_mm: float, width_mm: float, to_c: float, ambient_c: float
+) -> tuple[float, float]:
+    """Return roughly how long an oven, set somewhat hotter, takes to warm a bearing through, in seconds."""
+    above = table("fits/heat.toml")["air"]["oven_above_c"]
+    return _lags(bore_mm, outside_mm, width_mm, math.log((to_c - ambient_c + above) / above))
+
+
+def _lags(bore_mm: float, outside_mm: float, width_mm: float, share: float) -> tuple[float, float]:
+    bore, outside, width = (
+        positive(value, f"The {name}") / 1000
+        for name, value in (("bore", bore_mm), ("outside diameter", outside_mm), ("width", width_mm))
+    )
+    if bore >= outside:
+        raise BadQuantity("The bore is larger than the outside. Swap them.")
+    air = table("fits/heat.toml")["air"]
+    faces = math.pi / 2 * (outside**2 - bore**2)
+    area = math.pi * (outside + bore) * width + faces
+    mass = faces / 2 * width * air["steel"]["density_kg_m3"] * air["full"]
+    most, least = (mass * air["steel"]["heat_j_kg_k"] / (gives * area) * share for gives in air["gives"])
+    return least, most

@@ -75,6 +75,11 @@ class BrowserTestCase(StaticLiveServerTestCase):
         """Wait until nothing waits on the device any more: answers are shown long before the server has them."""
         expect(page.get_by_role("status").filter(has_text="waiting")).to_have_count(0)
 
+    def try_now(self, page: Page) -> None:
+        """Ask for what waits to be sent; the device tries by itself as well, and may have been quicker."""
+        with suppress(PlaywrightTimeout):
+            page.get_by_role("button", name="Try now").first.click(no_wait_after=True, timeout=2000)
+
     def settle(self, page: Page) -> None:
         """Wait until the network is quiet; a player may hold its own sound open for ever, which is quiet enough."""
         with suppress(PlaywrightTimeout):

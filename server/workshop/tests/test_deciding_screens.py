@@ -139,7 +139,7 @@ class Deciding(BrowserTestCase):
         page.get_by_role("button", name="It waits for these").click()
         expect(page.get_by_text("cone, cup, seal, waiting")).to_be_visible()
         page.unroute("**/observations*")
-        page.get_by_role("button", name="Try now").click(no_wait_after=True)
+        self.try_now(page)
         expect(page.get_by_role("region", name="Parts")).to_contain_text("aiting for parts: cone, cup, seal")
         page.goto("/")
         board = page.get_by_role("region", name="Open cases")

@@ -92,7 +92,7 @@ class NothingLost(BrowserTestCase):
         expect(other.get_by_text("4 waiting")).to_be_visible()
         self.assertEqual(self.stored(), {})
         self.context.unroute(ENTRIES)
-        page.get_by_role("button", name="Try now").click(no_wait_after=True)
+        self.try_now(page)
         self.assert_stored(page, dict.fromkeys(("A1L", "A1R", "A2L", "A2R"), ("free", "ours")))
         expect(other.get_by_text("waiting")).to_have_count(0)
 
@@ -108,7 +108,7 @@ class NothingLost(BrowserTestCase):
         said = timezone.now()
         page.wait_for_timeout(3000)
         page.unroute(ENTRIES)
-        page.get_by_role("button", name="Try now").click(no_wait_after=True)
+        self.try_now(page)
         self.assert_stored(page, {"A1L": ("rumbles", "ours"), "A1R": ("free", "ours")})
         found = [row.found_at for row in Observation.objects.order_by("at")]
         self.assertEqual(found, sorted(found))
@@ -180,7 +180,7 @@ class NothingLost(BrowserTestCase):
         expect(page.get_by_role("button", name="A1R", exact=False).first).to_contain_text("free")
         self.assert_reached(page, {"A1R": ("free", "ours")})
         failing[0] = False
-        page.get_by_role("button", name="Try now").click(no_wait_after=True)
+        self.try_now(page)
         self.assert_stored(page, {"A1L": ("rumbles", "ours"), "A1R": ("free", "ours")})
 
     def test_a_colleague_was_first(self) -> None:
@@ -209,7 +209,7 @@ class NothingLost(BrowserTestCase):
         self.answer(page, "A1L", "rumbles")
         expect(page.get_by_text("This device has no room left")).to_be_visible()
         page.unroute(ENTRIES)
-        page.get_by_role("button", name="Try now").click(no_wait_after=True)
+        self.try_now(page)
         self.assert_stored(page, {"A1L": ("rumbles", "ours")})
         expect(page.get_by_text("no room left")).to_have_count(0)
 

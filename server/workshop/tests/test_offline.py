@@ -68,7 +68,7 @@ class Offline(BrowserTestCase):
         expect(page.get_by_text("2 waiting")).to_be_visible()
         self.assertEqual((Observation.objects.filter(kind="spin").count(), Recording.objects.count()), (0, 0))
         self.link.up = True
-        page.get_by_role("button", name="Try now").first.click()
+        self.try_now(page)
         expect(page.get_by_role("status").filter(has_text="waiting")).to_have_count(0)
         self.assertEqual(Observation.objects.get(kind="spin").value["answer"], "rumbles")
         self.assertEqual(Recording.objects.get().place, "A1L")

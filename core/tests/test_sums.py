@@ -26,6 +26,10 @@ ASKED: dict[str, tuple[dict[str, Any], str]] = {
         {"thread": "M24×1.5", "lock": "castle", "slots": 6, "next_deg": 10, **WINDOW},
         r"Lock it 10° back: 0\.03 to 0\.05 mm, surely",
     ),
+    "setting": (
+        {"open_mm": [0.08] * 3, "locked_mm": [0.07, 0.08, 0.075], **WINDOW},
+        r"0\.0[78] mm locked: in the window",
+    ),
     "shims": (
         {"places_mm": [3, 3.01, 2.99], "end_play_mm": 0.05, "both": True, "stock": [1.0, {"mm": 0.1, "count": 1}]},
         r"3\.10 mm: 1\.00 \+ 1\.00 \+ 1\.00 \+ 0\.10 = 3\.10",
@@ -54,7 +58,7 @@ class Lines(unittest.TestCase):
             self.assertRegex(answer.line, line, key)
             self.assertLessEqual(len(answer.line), 100, key)
             self.assertTrue(answer.working and answer.level in LEVELS and not answer.missing, key)
-            self.assertRegex(sums()[key].source, "memory|practice|mechanics|published|lcm|lever", key)
+            self.assertRegex(sums()[key].source, "memory|practice|mechanics|published|lcm|lever|GUM", key)
 
     def test_what_it_lacks_is_named_and_never_made_up(self) -> None:
         """Any field left out: a name of what is wanted, or an answer all the same; never a traceback."""
@@ -127,7 +131,7 @@ class Filled(unittest.TestCase):
     """What the vehicle knows is not typed again, and nothing else is made up."""
 
     def setUp(self) -> None:
-        """A front axle of tapers with its book, a driven rear axle of pressed bearings of which nobody wrote anything."""
+        """A front axle of tapers with its book, a driven rear axle of which nobody wrote anything."""
         book = {"nut_set": Fastening("nut_set", thread="M24×1.5", slots=6, holes=2, least_nm=24)}
         named = {"inboard": "32207", "outboard": "30205"}
         self.hub = Hub("A1L", "left", "taper_castle", fastenings=book, designations=named)

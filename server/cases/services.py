@@ -68,6 +68,7 @@ def state_of(user: User, case_id: UUID) -> str:
             ("departures", {}),
             ("verdicts", {}),
             ("steps", {}),
+            ("worked", {}),
         )
     ]
     return hashlib.sha256(repr((facts, counted)).encode()).hexdigest()[:16]

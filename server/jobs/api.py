@@ -1,4 +1,4 @@
-"""Jobs, proofs and the two sums, asked for."""
+"""Jobs and proofs, asked for."""
 
 from dataclasses import asdict
 from typing import Literal
@@ -9,9 +9,7 @@ from cases.shown import case_out
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from hematite.families import FAINT
-from hematite.play import hub_movement_mm
 from hematite.proof import SoundProof
-from hematite.setting import end_play_from_angle, shim_pack, shim_total_mm
 from ninja import Field, Query, Router, Schema
 from verdicts.shown import verdict_out
 from workshop.paper import UNITS
@@ -23,13 +21,7 @@ from jobs.schemas import (
     FinishIn,
     FinishOut,
     JobOut,
-    LeverIn,
-    LeverOut,
-    NutIn,
-    NutOut,
     ProofOut,
-    ShimsIn,
-    ShimsOut,
 )
 from jobs.shown import Shown, means_of
 
@@ -128,23 +120,3 @@ def finish(request: HttpRequest, case_id: UUID, payload: FinishIn):
     """Close a case with a recheck."""
     case = services.finish(request.user, case_id, **payload.dict())
     return {"case": case_out(request.user, case), "recheck": case.recheck}
-
-
-@router.post("/sums/nut", response=NutOut)
-def sum_nut(request: HttpRequest, payload: NutIn):
-    """Return end play from a nut's angle, as a range."""
-    return asdict(end_play_from_angle(**payload.dict(exclude_none=True)))
-
-
-@router.post("/sums/shims", response=ShimsOut)
-def sum_shims(request: HttpRequest, payload: ShimsIn):
-    """Return the shim pack for a gap."""
-    total = shim_total_mm(gap_mm=payload.gap_mm, end_play_mm=payload.end_play_mm, sides=payload.sides)
-    packs = shim_pack(total_mm=total, **payload.dict(include={"stock_mm", "tolerance_mm"}, exclude_none=True))
-    return {"total_mm": total, "packs": [asdict(pack) for pack in packs]}
-
-
-@router.post("/sums/lever", response=LeverOut)
-def sum_lever(request: HttpRequest, payload: LeverIn):
-    """Return the movement at the hub for one seen at the tyre."""
-    return {"hub_movement_mm": hub_movement_mm(**payload.dict())}

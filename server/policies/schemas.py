@@ -21,6 +21,21 @@ class PricesIn(Schema):
     figures: dict[str, float] = {}
 
 
+class WrenchIn(Schema):
+    """A torque wrench of the workshop with its own range."""
+
+    label: str = Field("", max_length=40)
+    least_nm: float = Field(gt=0, le=2000)
+    most_nm: float = Field(gt=0, le=2000)
+
+
+class ShimIn(Schema):
+    """A thickness of shims in stock, and how many there are; null where nobody counted."""
+
+    mm: float = Field(gt=0, le=20)
+    count: int | None = Field(None, ge=0, le=10_000)
+
+
 class ShopIn(Schema):
     """What the workshop has: pairs of hands on a job, its press in t (0: none), when it is open; null as is usual."""
 
@@ -28,6 +43,8 @@ class ShopIn(Schema):
     press_t: float | None = Field(None, ge=0, le=500)
     opens_h: float | None = Field(None, ge=0, le=24)
     closes_h: float | None = Field(None, ge=0, le=24)
+    wrenches: list[WrenchIn] = Field([], max_length=20)
+    shims: list[ShimIn] = Field([], max_length=40)
 
 
 class ShopOut(Schema):
@@ -37,6 +54,8 @@ class ShopOut(Schema):
     press_t: float | None
     opens_h: float
     closes_h: float
+    wrenches: list[WrenchIn]
+    shims: list[ShimIn]
 
 
 class PolicyIn(Schema):

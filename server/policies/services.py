@@ -25,6 +25,23 @@ def core_policy(row: WorkshopPolicy | None) -> Policy:
 
 
 @transaction.atomic
+def take_shims(user: User, shims_mm: list[float]) -> None:
+    """Take shims that went into a pack out of the workshop's store, as far as somebody counted them."""
+    row = WorkshopPolicy.objects.select_for_update().filter(workshop_id=user.workshop_id).first()
+    stock = ((row.data.get("shop") or {}).get("shims") or []) if row else []
+    left = [_without(one, shims_mm.count(one["mm"])) for one in stock]
+    if left == stock:
+        return
+    row.data = row.data | {"shop": row.data["shop"] | {"shims": left}}
+    row.changed_by, row.revision = user, row.revision + 1
+    row.save()
+
+
+def _without(one: dict, taken: int) -> dict:
+    return one if one.get("count") is None else one | {"count": max(one["count"] - taken, 0)}
+
+
+@transaction.atomic
 def change_policy(user: User, data: dict) -> WorkshopPolicy:
     """Put a whole policy in the place of the old; the core refuses what cannot be.
 

@@ -47,7 +47,7 @@ def policy_out(workshop_id: int) -> dict:
         "schools": schools_out(policy),
         "limits": _limits(policy),
         "currency": policy.rates.currency,
-        "shop": asdict(policy.shop),
+        "shop": asdict(policy.shop) | {"shims": [{"mm": mm, "count": n} for mm, n in policy.shop.shims.items()]},
         "figures": [asdict(figure) for figure in figures(policy.rates)],
         "changed_by": row.changed_by.shown_name if row else None,
         "changed_at": row.changed_at if row else None,

@@ -41,6 +41,7 @@ INSTALLED_APPS = [
     "recordings",
     "verdicts",
     "jobs",
+    "sums",
     "demo",
 ]
 

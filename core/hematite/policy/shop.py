@@ -1,27 +1,34 @@
-"""What a workshop has to work with: hands, a press, opening hours."""
+"""What a workshop has to work with: hands, a press, opening hours, torque wrenches, shims."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
-from hematite.doors import count, finite
+from hematite.doors import count, few, finite, mapped, positive, within
 from hematite.errors import BadQuantity
+from hematite.tightening import Wrench
 
 MOST_HANDS = 6  # on one job; judgement
+THICKEST_MM = 20.0  # a shim; judgement
 
 
 @dataclass(frozen=True)
 class Shop:
-    """Pairs of hands on one job, the press in t (0 for none, None while nobody said), and when it is open, in hours."""
+    """What there is. The press in t (0 for none, None while nobody said); open from and to in hours.
+
+    `shims`: how many there are of each thickness in mm, None where nobody counted.
+    """
 
     hands: int = 1
     press_t: float | None = None
     opens_h: float = 8.0
     closes_h: float = 17.0
+    wrenches: tuple[Wrench, ...] = ()
+    shims: Mapping[float, int | None] = field(default_factory=dict, hash=False)
 
 
 def read_shop(data: Mapping[str, Any]) -> Shop:
-    """Check what a workshop has: `hands`, `press_t`, `opens_h`, `closes_h`. Raises `BadQuantity`."""
+    """Check what a workshop has, by the names of `Shop`. Raises `BadQuantity`."""
     usual = Shop()
     hands = count(data.get("hands") or usual.hands, "The pairs of hands")
     if hands > MOST_HANDS:
@@ -33,7 +40,27 @@ def read_shop(data: Mapping[str, Any]) -> Shop:
     closes = _hour(data.get("closes_h"), usual.closes_h, "closes")
     if closes - opens < 1:
         raise BadQuantity(f"Open from {opens:g} to {closes:g} is not a working day. Check the hours.")
-    return Shop(hands, None if press is None else float(press), opens, closes)
+    wrenches = tuple(_wrench(row) for row in few(data.get("wrenches") or [], "wrenches", "Torque wrenches"))
+    shims = dict(_shims(row) for row in few(data.get("shims") or [], "shims", "Shims"))
+    return Shop(hands, None if press is None else float(press), opens, closes, wrenches, shims)
+
+
+def _wrench(row: object) -> Wrench:
+    given = mapped(row, "A torque wrench")
+    least, most = (within(given.get(name), "torque_nm") for name in ("least_nm", "most_nm"))
+    label = str(given.get("label") or "").strip()[:40] or f"{least:g} to {most:g} N·m"
+    if least >= most:
+        raise BadQuantity(f"{label}: a wrench from {least:g} to {most:g} N·m has no range. Swap them.")
+    return Wrench(label, least, most)
+
+
+def _shims(row: object) -> tuple[float, int | None]:
+    given = mapped(row, "A shim in stock")
+    many = given.get("count")
+    thickness = positive(given.get("mm"), "A shim's thickness in mm")
+    if thickness > THICKEST_MM:
+        raise BadQuantity(f"A shim of {thickness:g} mm is none. Check the unit and the decimal point.")
+    return thickness, None if many is None else count(many, "How many shims there are", least=0)
 
 
 def _hour(value: Any, usual: float, what: str) -> float:

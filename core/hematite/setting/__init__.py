@@ -10,6 +10,7 @@ from hematite.setting.nut import (
     learn,
     windup,
 )
+from hematite.setting.sequence import Move, lock_of, sequence
 from hematite.setting.shims import Gap, Pack, measured_gap, shim_pack, shim_total_mm, to_order
 from hematite.setting.slots import LOCKS, Position, Positions, positions, steps_a_turn, tighten_on
 
@@ -19,6 +20,7 @@ __all__ = [
     "EndPlayRange",
     "Gap",
     "Lost",
+    "Move",
     "Pack",
     "Position",
     "Positions",
@@ -26,8 +28,10 @@ __all__ = [
     "back_off",
     "end_play_from_angle",
     "learn",
+    "lock_of",
     "measured_gap",
     "positions",
+    "sequence",
     "shim_pack",
     "shim_total_mm",
     "steps_a_turn",

@@ -1,6 +1,6 @@
 """A wheel's sound for a hub, a speed and a hidden condition: the stand-in for a pickup on the metal."""
 
-from hematite.simulator.nut import nut_play_mm
+from hematite.simulator.nut import Turned, nut_play_mm, turned_nut
 from hematite.simulator.sources import CONDITIONS
 from hematite.simulator.wheel import PLAYED_S, PLAYED_TURNS_PER_S, Pickup, simulate, simulate_corners, simulated_play_mm
 
@@ -9,8 +9,10 @@ __all__ = [
     "PLAYED_S",
     "PLAYED_TURNS_PER_S",
     "Pickup",
+    "Turned",
     "nut_play_mm",
     "simulate",
     "simulate_corners",
     "simulated_play_mm",
+    "turned_nut",
 ]

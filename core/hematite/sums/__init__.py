@@ -7,12 +7,13 @@ from hematite.sums.answer import Answer
 from hematite.sums.fields import Field, Sum, read, sums
 from hematite.sums.fitting import heat, press_
 from hematite.sums.running import grease, life
-from hematite.sums.setting import nut, shims, slots
+from hematite.sums.setting import nut, setting, shims, slots
 from hematite.sums.tightened import torque, wheel_nuts
 
 RULES: dict[str, Callable[[Mapping[str, Any]], Answer]] = {
     "nut": nut,
     "slots": slots,
+    "setting": setting,
     "shims": shims,
     "press": press_,
     "heat": heat,

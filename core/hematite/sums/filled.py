@@ -11,10 +11,10 @@ from hematite.fastenings import Fastening, kinds
 from hematite.grease.grease import duties
 from hematite.jobs import Step
 from hematite.loads import rows_of
+from hematite.setting import LOCKS, lock_of
 from hematite.vehicles import Hub, Vehicle
 
 SETTING = ("nut_set", "nut_seat", "axle_nut")  # whose thread an adjusting nut has, the likeliest first
-LOCKS = {"taper_castle": "castle", "taper_pressurised": "castle"}
 CLAMPED = ("hub_unit", "pressed_double_row")
 ON_SHAFTS = ("retaining_ring", "hub_flange")  # parts that are pressed on by their inner ring
 
@@ -61,13 +61,10 @@ def _nut(hub: Hub, vehicle: Vehicle, ways: Mapping[str, str], step: Step | None)
 
 
 def _slots(hub: Hub, vehicle: Vehicle, ways: Mapping[str, str], step: Step | None) -> dict[str, Any]:
-    facts = hub_facts(hub, vehicle, ways)
-    lock = LOCKS.get(hub.design_key) or {"tab": "tab", "plate": "plate"}.get(facts.get("nut_lock", ""), "castle")
-    if lock == "castle" and facts.get("castle") == "retainer":
-        lock = "retainer"
+    lock = lock_of(hub.design_key, hub_facts(hub, vehicle, ways))
     book = _book(hub, *SETTING, having="slots")
     return _nut(hub, vehicle, ways, step) | {
-        "lock": lock,
+        "lock": lock if lock in LOCKS else "castle",
         "slots": book.slots if book else None,
         "ends": book.holes if book else None,
         "where": ways.get("slack", "middle"),
@@ -140,4 +137,5 @@ _RULES = {
     "wheel_nuts": _wheel_nuts,
     "grease": _grease,
     "life": _life,
+    "setting": _nut,
 }

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from hematite.errors import BadQuantity, MeantBackwards
+from hematite.play import LEAST_READINGS, end_play
 from hematite.setting import (
     EndPlayRange,
     Lost,
@@ -26,13 +27,15 @@ from hematite.setting import (
 from hematite.setting.slots import aim_mm
 from hematite.sums.answer import Answer, spread, wants
 from hematite.threads import Thread, read_thread
+from hematite.vehicles import Hub
 
 Given = Mapping[str, Any]
 WORDS = {"surely": "surely in the window", "perhaps": "perhaps in the window", "no": "outside the window"}
 LEVEL = {"surely": "good", "perhaps": "doubt", "no": "bad"}
 TURNED = {"back": True, "on": False}
 ASK_THE_DIAL = "A range, as threads and clamps differ: three readings of the dial decide."
-USUAL_STEP = 2  # decimals of mm that are shown of a range
+MOVED_MM = 0.02  # by locking, before it is said; judgement
+SURE = 0.8  # share of the play's distribution in the window that counts as in it; judgement
 
 
 def nut(given: Given) -> Answer:
@@ -193,6 +196,38 @@ def _placed(found: Positions, given: Given, window: tuple[float, float]) -> Answ
 
 def _row_words(row: Position) -> str:
     return f"{spread(row.play.least_mm, row.play.most_mm, 'mm')}, {WORDS[row.meets]}"
+
+
+def setting(given: Given) -> Answer:
+    """Return what three readings after locking decide, and what locking moved; a hub that drags first is worn."""
+    if given.get("drags"):
+        return Answer(
+            "It drags before the slack is gone: the set is worn", "bad",
+            says=("Finish it safe: the least play that turns free, locked. Say so, and order the parts.",
+                  "Enter it at Open: the decision changes to replacing."),
+        )  # fmt: skip
+    window, locked = _window(given), given.get("locked_mm", [])
+    if window is None or len(locked) < LEAST_READINGS:
+        return wants("high_mm" if window is None else "locked_mm")
+    hub = Hub("A1L", "left", "taper_castle", play_min_mm=window[0], play_max_mm=window[1])
+    found, before = end_play(locked, hub), given.get("open_mm", [])
+    working = [("Locked", f"{found.mean_mm:.3f} mm, within {max(locked) - min(locked):.3f} mm"),
+               ("Window", spread(*window, "mm", 3))]  # fmt: skip
+    says = []
+    if len(before) >= LEAST_READINGS:
+        moved = found.mean_mm - sum(before) / len(before)
+        working.append(("Locking moved it by", f"{moved:+.3f} mm"))
+        if abs(moved) > MOVED_MM:
+            says.append("Locking moved it: hold the nut while it is locked, or set it that much the other way.")
+    share = found.outcomes["within"]
+    outside = "too loose" if found.mean_mm > window[1] else "too tight"
+    level = "good" if share > SURE else "doubt" if share > 1 - SURE else "bad"
+    words = {"good": "in the window", "doubt": "at the edge of the window", "bad": outside}[level]
+    if level != "good":
+        says.append("Set it again, or take more readings: the mean must lie in the window with its spread.")
+    picture = {"window_mm": list(window), "least_mm": min(locked), "most_mm": max(locked), "angle_deg": 0}
+    return Answer(f"{found.mean_mm:.2f} mm locked: {words}", level, tuple(working), tuple(says), picture=picture,
+                  keep={"play_mm": found.mean_mm})  # fmt: skip
 
 
 def shims(given: Given) -> Answer:

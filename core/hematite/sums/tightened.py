@@ -48,15 +48,23 @@ def torque(given: Given) -> Answer:
         line += f", then {given['turn_on_deg']:g}° on"
         working.append(("Turned on in", " + ".join(f"{stroke:.0f}°" for stroke in turns)))
         says.append("Mark nut and seat before turning on. A bolt that was stretched so is new each time.")
-    level, word = _wrench(given, to_set)
+    level, word = _own(given, to_set) if "wrench_most_nm" in given else _of_the_workshop(given, to_set)
     says = [word, *says] if word else says
     picture = {"length_mm": length, "extension_mm": extension, "angle_deg": angle, "set_nm": to_set, "aim_nm": aim}
     return Answer(line, level, tuple(working), tuple(says), picture=picture)
 
 
-def _wrench(given: Given, to_set: float) -> tuple[str, str]:
-    if "wrench_most_nm" not in given:
+def _of_the_workshop(given: Given, to_set: float) -> tuple[str, str]:
+    """Return which of the workshop's wrenches is taken, where it said which it has."""
+    if not given.get("wrenches"):
         return "plain", ""
+    taken = choose_wrench(to_set, given["wrenches"])
+    if taken is None:
+        return "bad", f"None of the workshop’s wrenches is to be trusted at {to_set:.0f} N·m."
+    return "good", f"Take: {taken.label} ({taken.least_nm:g} to {taken.most_nm:g} N·m)."
+
+
+def _own(given: Given, to_set: float) -> tuple[str, str]:
     own = Wrench("this wrench", given.get("wrench_least_nm", 0.0), given["wrench_most_nm"])
     if choose_wrench(to_set, [own]):
         return "good", ""

@@ -265,15 +265,3 @@ class Job(WorkshopTestCase):
         before = self.client.get(f"/api/{self.path}/assessment").json()
         self.record("A1L", wav("sound", seed=8), after_repair=True)
         self.assertEqual(self.client.get(f"/api/{self.path}/assessment").json(), before)
-
-    def test_sums(self) -> None:
-        """Nut, shims and lever answer as the core does; impossible figures are refused."""
-        nut = self.send("sums/nut", {"pitch_mm": 1.5, "angle_deg": 30}).json()
-        self.assertAlmostEqual(nut["geometric_mm"], 0.125)
-        shims = self.send("sums/shims", {"gap_mm": 3, "end_play_mm": 0.05, "sides": 2, "stock_mm": [0.1, 1.5]}).json()
-        self.assertEqual((round(shims["total_mm"], 3), shims["packs"][0]["shims_mm"]), (3.1, [1.5, 1.5, 0.1]))
-        lever = {"tyre_movement_mm": 12, "tyre_radius_mm": 320, "hub_radius_mm": 80}
-        self.assertAlmostEqual(self.send("sums/lever", lever).json()["hub_movement_mm"], 3.0)
-        self.assertEqual(self.send("sums/nut", {"pitch_mm": -1, "angle_deg": 30}).status_code, 422)
-        self.assertEqual(self.send("sums/lever", lever | {"hub_radius_mm": 400}).status_code, 422)
-        self.assertEqual(self.send("sums/nut", {"pitch_mm": None, "angle_deg": 30}).status_code, 422)

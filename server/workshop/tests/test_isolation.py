@@ -13,6 +13,7 @@ from photos.models import Photo
 from photos.tests.test_photos import camera_jpeg
 from policies.models import WorkshopPolicy
 from recordings.models import Recording
+from sums.models import Worked
 from verdicts.models import Departure, Verdict
 
 from workshop.api import api
@@ -27,8 +28,7 @@ OWN_ONLY = {
     ("post", "/api/vehicles"),
     ("get", "/api/yard"),
     ("post", "/api/speed-logs"),
-    ("post", "/api/sums/nut"),
-    ("post", "/api/sums/shims"),
+    ("post", "/api/sums/{key}"),
     ("post", "/api/sums/lever"),
     ("get", "/api/policy"),
     ("put", "/api/policy"),
@@ -79,17 +79,19 @@ class EveryOperation(WorkshopTestCase):
             "made": {"place": "A1L", "speed": WHEEL},
             "simulated": {"id": str(uuid.uuid4()), "made": {"place": "A1L", "speed": WHEEL}},
             "cases": {"vehicle": str(self.vehicle.id)},
+            "worked": {"id": str(uuid.uuid4()), "hub": "A1L", "sum": "torque", "values": {"torque_nm": 100}},
+            "nut": {"hub": "A1L", "thread": "M24×1.5", "angle_deg": 30},
         }
         return bodies.get(path.rstrip("/").rsplit("/", 1)[-1], vehicle_data() | {"revision": 1})
 
     def ask(self, client: Client, method: str, path: str):
         """Ask for an operation on the first workshop's rows."""
         ids = {"vehicle_id": self.vehicle.id, "case_id": self.case.id, "recording_id": self.recording, "form": "wav"}
-        ids |= {"verdict_id": self.verdict, "photo_id": self.photo, "hub": "A1L"}
+        ids |= {"verdict_id": self.verdict, "photo_id": self.photo, "hub": "A1L", "key": "nut"}
         address = re.sub(r"{(\w+)}", lambda found: str(ids[found[1]]), path)
         if path.endswith("/band"):
             address += "?low_hz=1000&high_hz=3000"
-        if path.endswith("/deciding"):
+        if path.endswith("/deciding") or (method == "get" and path.endswith("/sums")):
             address += "?hub=A1L"
         if method == "post" and path.endswith("/photos"):
             return client.post(address, self.picture(str(uuid.uuid4())))
@@ -105,7 +107,7 @@ class EveryOperation(WorkshopTestCase):
         """Return how many rows of each kind there are."""
         return tuple(
             model.objects.count()
-            for model in (Vehicle, Case, Observation, Recording, Verdict, Photo, Departure, WorkshopPolicy)
+            for model in (Vehicle, Case, Observation, Recording, Verdict, Photo, Departure, WorkshopPolicy, Worked)
         )
 
     def test_as_nobody(self) -> None:

@@ -912,46 +912,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sums/nut": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Sum Nut
-         * @description Return end play from a nut's angle, as a range.
-         */
-        post: operations["jobs_api_sum_nut"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/sums/shims": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Sum Shims
-         * @description Return the shim pack for a gap.
-         */
-        post: operations["jobs_api_sum_shims"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/sums/lever": {
         parameters: {
             query?: never;
@@ -965,7 +925,107 @@ export interface paths {
          * Sum Lever
          * @description Return the movement at the hub for one seen at the tyre.
          */
-        post: operations["jobs_api_sum_lever"];
+        post: operations["sums_api_sum_lever"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask
+         * @description Return what a sum comes to.
+         */
+        post: operations["sums_api_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * At Hub
+         * @description Return every sum at a hub, filled with what is known.
+         */
+        get: operations["sums_api_at_hub"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/worked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep
+         * @description Keep what was worked out, with its step, case and vehicle.
+         */
+        post: operations["sums_api_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/worked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Of Vehicle
+         * @description Return what was worked out for a vehicle, the latest first.
+         */
+        get: operations["sums_api_of_vehicle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/simulated/nut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Turn
+         * @description Return what the simulated gauge finds when a nut is turned.
+         */
+        post: operations["sums_api_turn"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1138,6 +1198,16 @@ export interface components {
             options: components["schemas"]["SchoolOptionOut"][];
         };
         /**
+         * ShimIn
+         * @description A thickness of shims in stock, and how many there are; null where nobody counted.
+         */
+        ShimIn: {
+            /** Mm */
+            mm: number;
+            /** Count */
+            count?: number | null;
+        };
+        /**
          * ShopOut
          * @description What the workshop has, with what is usual where it said nothing; of the press null: nobody said.
          */
@@ -1150,6 +1220,25 @@ export interface components {
             opens_h: number;
             /** Closes H */
             closes_h: number;
+            /** Wrenches */
+            wrenches: components["schemas"]["WrenchIn"][];
+            /** Shims */
+            shims: components["schemas"]["ShimIn"][];
+        };
+        /**
+         * WrenchIn
+         * @description A torque wrench of the workshop with its own range.
+         */
+        WrenchIn: {
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /** Least Nm */
+            least_nm: number;
+            /** Most Nm */
+            most_nm: number;
         };
         /**
          * LimitIn
@@ -1206,7 +1295,9 @@ export interface components {
              *       "hands": null,
              *       "press_t": null,
              *       "opens_h": null,
-             *       "closes_h": null
+             *       "closes_h": null,
+             *       "wrenches": [],
+             *       "shims": []
              *     }
              */
             shop: components["schemas"]["ShopIn"];
@@ -1242,6 +1333,16 @@ export interface components {
             opens_h?: number | null;
             /** Closes H */
             closes_h?: number | null;
+            /**
+             * Wrenches
+             * @default []
+             */
+            wrenches: components["schemas"]["WrenchIn"][];
+            /**
+             * Shims
+             * @default []
+             */
+            shims: components["schemas"]["ShimIn"][];
         };
         /**
          * BandOut
@@ -1413,17 +1514,13 @@ export interface components {
         };
         /**
          * PartOut
-         * @description A part of a hub design.
+         * @description One part of the working.
          */
         PartOut: {
-            /** Key */
-            key: string;
             /** Label */
             label: string;
-            /** Kind */
-            kind: string;
-            /** Rolls */
-            rolls: boolean;
+            /** Words */
+            words: string;
         };
         /**
          * QuantityOut
@@ -1626,13 +1723,23 @@ export interface components {
         };
         /**
          * AnswerOut
-         * @description An answer to a question about a hub.
+         * @description An answer: one line, its level, its working, what to do, what is wanted, and the figures of its drawing.
          */
         AnswerOut: {
-            /** Key */
-            key: string;
-            /** Words */
-            words: string;
+            /** Line */
+            line: string;
+            /** Level */
+            level: string;
+            /** Working */
+            working: components["schemas"]["PartOut"][];
+            /** Says */
+            says: string[];
+            /** Missing */
+            missing: string[];
+            /** Picture */
+            picture: {
+                [key: string]: unknown;
+            };
         };
         /**
          * AxleOut
@@ -4149,76 +4256,6 @@ export interface components {
             unproven_because: string;
         };
         /**
-         * NutOut
-         * @description End play to be expected, as a range.
-         */
-        NutOut: {
-            /** Least Mm */
-            least_mm: number;
-            /** Most Mm */
-            most_mm: number;
-            /** Geometric Mm */
-            geometric_mm: number;
-        };
-        /**
-         * NutIn
-         * @description A nut backed off.
-         */
-        NutIn: {
-            /** Pitch Mm */
-            pitch_mm: number;
-            /** Angle Deg */
-            angle_deg: number;
-            /**
-             * Preload Nm
-             * @default 0
-             */
-            preload_nm: number;
-            /** Nut Diameter Mm */
-            nut_diameter_mm?: number | null;
-        };
-        /**
-         * PackOut
-         * @description A pack of shims.
-         */
-        PackOut: {
-            /** Shims Mm */
-            shims_mm: number[];
-            /** Total Mm */
-            total_mm: number;
-            /** Error Mm */
-            error_mm: number;
-        };
-        /**
-         * ShimsOut
-         * @description The pack wanted, and the packs that make it, fewest shims first.
-         */
-        ShimsOut: {
-            /** Total Mm */
-            total_mm: number;
-            /** Packs */
-            packs: components["schemas"]["PackOut"][];
-        };
-        /**
-         * ShimsIn
-         * @description A gap to be shimmed.
-         */
-        ShimsIn: {
-            /** Gap Mm */
-            gap_mm: number;
-            /** End Play Mm */
-            end_play_mm: number;
-            /**
-             * Sides
-             * @default 1
-             */
-            sides: number;
-            /** Stock Mm */
-            stock_mm: number[];
-            /** Tolerance Mm */
-            tolerance_mm?: number | null;
-        };
-        /**
          * LeverOut
          * @description Movement at the hub.
          */
@@ -4237,6 +4274,172 @@ export interface components {
             tyre_radius_mm: number;
             /** Hub Radius Mm */
             hub_radius_mm: number;
+        };
+        /**
+         * AskIn
+         * @description What a sum is asked with, by its fields; `case` and `hub`: where, so that what is known there counts.
+         */
+        AskIn: {
+            /**
+             * Values
+             * @default {}
+             */
+            values: {
+                [key: string]: unknown;
+            };
+            /** Case */
+            case?: string | null;
+            /**
+             * Hub
+             * @default
+             */
+            hub: string;
+        };
+        /**
+         * Where
+         * @description A hub of a case, and the step that the sum is opened from.
+         */
+        Where: {
+            /** Hub */
+            hub: string;
+            /**
+             * Step
+             * @default
+             */
+            step: string;
+        };
+        /**
+         * HubSumOut
+         * @description A sum at a hub: what is filled before anybody types, and what was worked out there last.
+         */
+        HubSumOut: {
+            /** Key */
+            key: string;
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+            last: components["schemas"]["WorkedOut"] | null;
+        };
+        /**
+         * HubSumsOut
+         * @description All sums at a hub, those of the step first, and the moves of setting its nut; none where no nut is set.
+         */
+        HubSumsOut: {
+            /** At Step */
+            at_step: string[];
+            /** Sums */
+            sums: components["schemas"]["HubSumOut"][];
+            /** Moves */
+            moves: components["schemas"]["MoveOut"][];
+            /** Worked */
+            worked: components["schemas"]["WorkedOut"][];
+        };
+        /**
+         * MoveOut
+         * @description One move of setting a nut.
+         */
+        MoveOut: {
+            /** Id */
+            id: string;
+            /** Do */
+            do: string;
+            /** Shows */
+            shows: string;
+            /** Asks */
+            asks: string;
+            /** Drags */
+            drags: boolean;
+        };
+        /**
+         * WorkedOut
+         * @description What was worked out and kept.
+         */
+        WorkedOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Case
+             * Format: uuid
+             */
+            case: string;
+            /** Hub */
+            hub: string;
+            /** Step */
+            step: string;
+            /** Sum */
+            sum: string;
+            /** Label */
+            label: string;
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+            /** Line */
+            line: string;
+            /** Level */
+            level: string;
+            /** Person */
+            person: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * KeepIn
+         * @description A sum to be kept.
+         */
+        KeepIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Hub */
+            hub: string;
+            /**
+             * Step
+             * @default
+             */
+            step: string;
+            /** Sum */
+            sum: string;
+            /** Values */
+            values: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * TurnOut
+         * @description What the simulated gauge and hand find then.
+         */
+        TurnOut: {
+            /** Play Mm */
+            play_mm: number;
+            /** Drags */
+            drags: boolean;
+        };
+        /**
+         * TurnIn
+         * @description A nut turned at a simulated hub.
+         */
+        TurnIn: {
+            /** Hub */
+            hub: string;
+            /** Thread */
+            thread: string;
+            /** Angle Deg */
+            angle_deg: number;
+            /**
+             * Preload Nm
+             * @default 0
+             */
+            preload_nm: number;
         };
     };
     responses: never;
@@ -5527,55 +5730,7 @@ export interface operations {
             };
         };
     };
-    jobs_api_sum_nut: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NutIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["NutOut"];
-                };
-            };
-        };
-    };
-    jobs_api_sum_shims: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ShimsIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ShimsOut"];
-                };
-            };
-        };
-    };
-    jobs_api_sum_lever: {
+    sums_api_sum_lever: {
         parameters: {
             query?: never;
             header?: never;
@@ -5595,6 +5750,131 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LeverOut"];
+                };
+            };
+        };
+    };
+    sums_api_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswerOut"];
+                };
+            };
+        };
+    };
+    sums_api_at_hub: {
+        parameters: {
+            query: {
+                hub: string;
+                step?: string;
+            };
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HubSumsOut"];
+                };
+            };
+        };
+    };
+    sums_api_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkedOut"];
+                };
+            };
+        };
+    };
+    sums_api_of_vehicle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkedOut"][];
+                };
+            };
+        };
+    };
+    sums_api_turn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TurnIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TurnOut"];
                 };
             };
         };

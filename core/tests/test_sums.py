@@ -32,7 +32,7 @@ ASKED: dict[str, tuple[dict[str, Any], str]] = {
     ),
     "shims": (
         {"places_mm": [3, 3.01, 2.99], "end_play_mm": 0.05, "both": True, "stock": [1.0, {"mm": 0.1, "count": 1}]},
-        r"3\.10 mm: 1\.00 \+ 1\.00 \+ 1\.00 \+ 0\.10 = 3\.10",
+        r"3\.10 mm: 1\.00 \+ 1\.00 \+ 1\.00 \+ 0\.10 mm$",
     ),
     "press": ({"ring": "outer", "bore_mm": 40, "outside_mm": 74, "width_mm": 36}, r"2 t press presses it on; a 15 t"),
     "heat": (

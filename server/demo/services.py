@@ -20,10 +20,11 @@ from people import demo
 from people.models import User, Workshop
 from photos.services import keep_photo
 from PIL import Image, ImageDraw
+from policies.services import change_policy
 from recordings import services as recordings
 from verdicts.services import accept
 
-from demo.world import CASES, VEHICLES
+from demo.world import CASES, SHOP, VEHICLES
 
 TURNS_PER_S = 8.0
 RATE = 32_000
@@ -43,6 +44,7 @@ def load() -> None:
         last_name="Tallow",
         workshop=workshop,
     )
+    change_policy(user, {"shop": SHOP, "revision": 0, "after": None, "change": uuid.uuid5(_NAMES, "shop")})
     vehicles = {key: add_vehicle(user, _complete(data)) for key, data in VEHICLES.items()}
     for number, script in enumerate(CASES):
         _play(user, vehicles[script["vehicle"]].id, script, f"case-{number}")

@@ -49,6 +49,27 @@ VAN_FRONT = {
         "caliper_bracket": {"thread": "M12×1.75", "grade": "10.9"},
     },
 }
+# The adjusting nuts of the others: thread, castle and the torque before it is backed off.
+TRAILER_NUT = {
+    "fastenings": {
+        "nut_set": {"least_nm": 2.0, "most_nm": 2.3, "source": "plate", "thread": "1-14 UNS", "slots": 6, "holes": 2},
+        "wheel_nut": {"least_nm": 110.0, "source": "plate", "count": 5},
+    },
+}
+HERITAGE_NUT = {
+    "fastenings": {
+        "nut_set": {"least_nm": 12.0, "source": "told", "thread": "3/4-16 UNF", "slots": 6, "holes": 2},
+        "wheel_nut": {"least_nm": 95.0, "source": "manual", "page": "p. 31", "count": 6},
+    },
+}
+OUTREACH_NUT = {
+    "fittings": {"nut_lock": "plate"},
+    "fastenings": {
+        "nut_seat": {"least_nm": 175.0, "source": "manual", "page": "p. 96", "thread": "M50×1.5"},
+        "nut_set": {"least_nm": 24.0, "source": "manual", "page": "p. 96", "slots": 12},
+        "wheel_nut": {"least_nm": 140.0, "source": "manual", "page": "p. 12", "count": 6},
+    },
+}
 
 
 def _axle(
@@ -85,7 +106,7 @@ VEHICLES: dict[str, dict[str, Any]] = {
         "label": "Outreach 4x4",
         "tyre": "235/85 R16",
         "axles": [
-            _axle(1, "taper_locknut", TAPERS, driven=True, steered=True),
+            _axle(1, "taper_locknut", TAPERS, driven=True, steered=True, book=OUTREACH_NUT),
             _axle(2, "axle_retained", [], driven=True),
         ],
     },
@@ -94,12 +115,15 @@ VEHICLES: dict[str, dict[str, Any]] = {
         "tyre": "185 R14C",
         "age_years": 11.0,
         "duty": ["long_tows", "stood"],
-        "axles": [_axle(1, "taper_pressurised", TAPERS), _axle(2, "taper_pressurised", TAPERS)],
+        "axles": [_axle(n, "taper_pressurised", TAPERS, book=TRAILER_NUT) for n in (1, 2)],
     },
     "heritage": {
         "label": "Heritage display van",
         "tyre": "165 R15",
-        "axles": [_axle(1, "taper_castle", TAPERS, steered=True), _axle(2, "taper_shimmed", [], driven=True)],
+        "axles": [
+            _axle(1, "taper_castle", TAPERS, steered=True, book=HERITAGE_NUT),
+            _axle(2, "taper_shimmed", [], driven=True),
+        ],
     },
     "quad": {
         "label": "Grounds quad",
@@ -115,6 +139,17 @@ VEHICLES: dict[str, dict[str, Any]] = {
         "tyre": "47-406",
         "axles": [_axle(1, "cartridge_pair", CARTRIDGE_9, steered=True), _centre(2, "cup_cone", [])],
     },
+}
+
+# What the workshop has.
+SHOP: dict[str, Any] = {
+    "press_t": 12.0,
+    "wrenches": [
+        {"label": "Small, inch-pounds", "least_nm": 1.0, "most_nm": 6.0},
+        {"label": "Half-inch", "least_nm": 20.0, "most_nm": 200.0},
+        {"label": "Long bar", "least_nm": 100.0, "most_nm": 500.0},
+    ],
+    "shims": [{"mm": mm, "count": many} for mm, many in ((0.1, 6), (0.15, 4), (0.25, 4), (0.5, 3), (1.0, 4))],
 }
 
 # A run on a quiet road at 80 km/h, with bends both ways and a coast, as a helper marked it.

@@ -95,10 +95,10 @@ class StepOut(Schema):
     where: str
     where_words: str
     picture: str
-    sum: str
     fate: str
     needs: list[str]
     looks: list[str]
+    sums: list[str]
     source: str
     ladder: list[RungOut]
     rung: str

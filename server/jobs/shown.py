@@ -20,6 +20,7 @@ from hematite.jobs import (
     step_json,
 )
 from hematite.policy import Policy
+from hematite.sums.filled import sums_of
 from hematite.tables import table
 from hematite.vehicles import Vehicle
 from hematite.verdict import choices
@@ -75,6 +76,7 @@ class Shown:
             "uses": [tools["use"][key]["label"] for key in step.uses],
             "ladder": self._ladder(step) if step.stuck and step.hub else [],
             "rung": self.work.rungs.get(step.id, ""),
+            "sums": sums_of(step),
             "done": step.id in self.work.done,
             "entries": [_entry(row) for row in self.said.get(step.id, [])],
             "start": slot.start if slot else None,

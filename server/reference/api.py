@@ -16,6 +16,7 @@ from hematite.prices import IN_PAIRS, WORKING_DAY_H
 from hematite.simulator import CONDITIONS
 from hematite.spectra import THIRD_OCTAVES_HZ
 from hematite.speed import LEAST_TAPS
+from hematite.sums import Sum, sums
 from hematite.tables import table
 from hematite.tightening import grades
 from hematite.units import quantities
@@ -213,6 +214,31 @@ class WordingOut(Schema):
     orders: dict[str, str]
 
 
+class SumFieldOut(Schema):
+    """A field of a sum; `unit` as it is written in the table, "" for a count; `more`: behind a fold."""
+
+    key: str
+    label: str
+    kind: str
+    unit: str
+    least: float
+    most: float
+    whole: bool
+    count: int
+    options: list[OptionOut]
+    hint: str
+    more: bool
+
+
+class SumOut(Schema):
+    """A sum of the setting bench."""
+
+    key: str
+    label: str
+    source: str
+    fields: list[SumFieldOut]
+
+
 class ReferenceOut(Schema):
     """Everything the screens need to name things."""
 
@@ -248,6 +274,15 @@ class ReferenceOut(Schema):
     fastening_sources: list[OptionOut]
     grades: list[str]
     finds: list[FindOut]
+    sums: list[SumOut]
+
+
+def _sum(one: Sum) -> dict:
+    rows = [
+        asdict(field) | {"options": [{"key": key, "words": words} for key, words in field.options]}
+        for field in one.fields
+    ]
+    return {"key": one.key, "label": one.label, "source": one.source, "fields": rows}
 
 
 def _witness(key: str, row: dict) -> dict:
@@ -352,4 +387,5 @@ def get_reference(request: HttpRequest):
         "fastening_sources": [{"key": key, "words": words} for key, words in SOURCES.items()],
         "grades": list(grades()),
         "finds": [asdict(find) | {"shuts_out": shuts_out(find)} for find in finds().values()],
+        "sums": [_sum(one) for one in sums().values()],
     }

@@ -11,7 +11,7 @@ from ninja import Query, Router, Schema
 
 from sums import services
 from sums.models import Worked
-from sums.schemas import AnswerOut, AskIn, HubSumsOut, KeepIn, LeverIn, LeverOut, TurnIn, TurnOut, WorkedOut
+from sums.schemas import HubSumsOut, KeepIn, LeverIn, LeverOut, SumAnswerOut, SumIn, TurnIn, TurnOut, WorkedOut
 
 router = Router(tags=["sums"])
 
@@ -35,8 +35,8 @@ def sum_lever(request: HttpRequest, payload: LeverIn):
     return {"hub_movement_mm": hub_movement_mm(**payload.dict())}
 
 
-@router.post("/sums/{key}", response=AnswerOut)
-def ask(request: HttpRequest, key: str, payload: AskIn):
+@router.post("/sums/{key}", response=SumAnswerOut)
+def ask(request: HttpRequest, key: str, payload: SumIn):
     """Return what a sum comes to."""
     found = asdict(services.answer(request.user, key, payload.values, case_id=payload.case, hub=payload.hub))
     return found | {"working": [{"label": label, "words": words} for label, words in found["working"]]}

@@ -7,7 +7,7 @@ from uuid import UUID
 from ninja import Field, Schema
 
 
-class AskIn(Schema):
+class SumIn(Schema):
     """What a sum is asked with, by its fields; `case` and `hub`: where, so that what is known there counts."""
 
     values: dict[str, Any] = {}
@@ -15,19 +15,19 @@ class AskIn(Schema):
     hub: str = Field("", max_length=8)
 
 
-class PartOut(Schema):
+class WorkingOut(Schema):
     """One part of the working."""
 
     label: str
     words: str
 
 
-class AnswerOut(Schema):
+class SumAnswerOut(Schema):
     """An answer: one line, its level, its working, what to do, what is wanted, and the figures of its drawing."""
 
     line: str
     level: str
-    working: list[PartOut]
+    working: list[WorkingOut]
     says: list[str]
     missing: list[str]
     picture: dict[str, Any]

@@ -98,6 +98,7 @@ def _learnt(given: Given, thread: Thread, angle: float) -> Answer:
     turn = (aim - seen) / thread.pitch_mm * 360
     way = "slacken" if turn > 0 else "tighten"
     line = f"{seen:.2f} mm by the dial: {way} by {abs(turn):.0f}°, to {angle + turn:.0f}°"
+    picture["to_deg"] = round(max(angle + turn, 0.0))
     return Answer(line, "doubt", tuple(working), tuple(says), picture=picture, keep=keep)
 
 
@@ -272,4 +273,5 @@ def _ordered(total: float, stock: Mapping[float, Any], within: dict[str, float],
 
 def _sum(pack: Pack) -> str:
     off = f", {pack.error_mm:+.3f} mm off" if abs(pack.error_mm) > 5e-4 else ""
-    return f"{' + '.join(f'{shim:.2f}' for shim in pack.shims_mm)} = {pack.total_mm:.2f} mm{off}"
+    shims = " + ".join(f"{shim:.2f}" for shim in pack.shims_mm)
+    return f"{shims} mm" + (f" = {pack.total_mm:.2f} mm" if off else "") + off

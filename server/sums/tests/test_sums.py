@@ -88,7 +88,7 @@ class Sums(WorkshopTestCase):
         self.shop(shims=[{"mm": 1.0, "count": 3}, {"mm": 0.1, "count": None}])
         values = self.at_hub()["by"]["shims"]["values"] | {"places_mm": [3, 3, 3], "end_play_mm": 0.05, "both": True}
         kept = self.keep("shims", values)
-        self.assertEqual(kept.json()["line"], "3.10 mm: 1.00 + 1.00 + 1.00 + 0.10 = 3.10 mm")
+        self.assertEqual(kept.json()["line"], "3.10 mm: 1.00 + 1.00 + 1.00 + 0.10 mm")
         self.assertEqual(policy_of(self.user.workshop_id).shop.shims, {1.0: 0, 0.1: None})
         found = self.at_hub()["by"]["shims"]
         self.assertEqual(found["last"]["line"], kept.json()["line"])

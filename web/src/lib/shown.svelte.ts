@@ -42,7 +42,8 @@ const WRITTEN: Record<string, string> = {
 	'N·m': 'torque',
 	'°C': 'temperature'
 };
-const MEASURED = /-?\d+(?:\.\d+)?(?:(?:, | and | to | or )\d+(?:\.\d+)?)* (mm|km\/h|km|N·m|°C)(?![\w/·])/g;
+const MEASURED =
+	/-?\d+(?:\.\d+)?(?:(?:, | and | to | or | \+ )\d+(?:\.\d+)?)* (mm|km\/h|km|N·m|°C)(?![\w/·])/g;
 
 /** A text of the trade with its figures in the person's own units, no finer than they were written. */
 export function inUnits(text: string): string {

@@ -1514,13 +1514,17 @@ export interface components {
         };
         /**
          * PartOut
-         * @description One part of the working.
+         * @description A part of a hub design.
          */
         PartOut: {
+            /** Key */
+            key: string;
             /** Label */
             label: string;
-            /** Words */
-            words: string;
+            /** Kind */
+            kind: string;
+            /** Rolls */
+            rolls: boolean;
         };
         /**
          * QuantityOut
@@ -1604,6 +1608,8 @@ export interface components {
             grades: string[];
             /** Finds */
             finds: components["schemas"]["FindOut"][];
+            /** Sums */
+            sums: components["schemas"]["SumOut"][];
         };
         /**
          * SeenOut
@@ -1628,6 +1634,48 @@ export interface components {
             spun: string;
             /** Warns */
             warns: string;
+        };
+        /**
+         * SumFieldOut
+         * @description A field of a sum; `unit` as it is written in the table, "" for a count; `more`: behind a fold.
+         */
+        SumFieldOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Kind */
+            kind: string;
+            /** Unit */
+            unit: string;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /** Whole */
+            whole: boolean;
+            /** Count */
+            count: number;
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+            /** Hint */
+            hint: string;
+            /** More */
+            more: boolean;
+        };
+        /**
+         * SumOut
+         * @description A sum of the setting bench.
+         */
+        SumOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Source */
+            source: string;
+            /** Fields */
+            fields: components["schemas"]["SumFieldOut"][];
         };
         /**
          * UnitOut
@@ -1723,23 +1771,13 @@ export interface components {
         };
         /**
          * AnswerOut
-         * @description An answer: one line, its level, its working, what to do, what is wanted, and the figures of its drawing.
+         * @description An answer to a question about a hub.
          */
         AnswerOut: {
-            /** Line */
-            line: string;
-            /** Level */
-            level: string;
-            /** Working */
-            working: components["schemas"]["PartOut"][];
-            /** Says */
-            says: string[];
-            /** Missing */
-            missing: string[];
-            /** Picture */
-            picture: {
-                [key: string]: unknown;
-            };
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
         };
         /**
          * AxleOut
@@ -4020,14 +4058,14 @@ export interface components {
             where_words: string;
             /** Picture */
             picture: string;
-            /** Sum */
-            sum: string;
             /** Fate */
             fate: string;
             /** Needs */
             needs: string[];
             /** Looks */
             looks: string[];
+            /** Sums */
+            sums: string[];
             /** Source */
             source: string;
             /** Ladder */
@@ -4276,10 +4314,40 @@ export interface components {
             hub_radius_mm: number;
         };
         /**
-         * AskIn
+         * SumAnswerOut
+         * @description An answer: one line, its level, its working, what to do, what is wanted, and the figures of its drawing.
+         */
+        SumAnswerOut: {
+            /** Line */
+            line: string;
+            /** Level */
+            level: string;
+            /** Working */
+            working: components["schemas"]["WorkingOut"][];
+            /** Says */
+            says: string[];
+            /** Missing */
+            missing: string[];
+            /** Picture */
+            picture: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * WorkingOut
+         * @description One part of the working.
+         */
+        WorkingOut: {
+            /** Label */
+            label: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * SumIn
          * @description What a sum is asked with, by its fields; `case` and `hub`: where, so that what is known there counts.
          */
-        AskIn: {
+        SumIn: {
             /**
              * Values
              * @default {}
@@ -5765,7 +5833,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AskIn"];
+                "application/json": components["schemas"]["SumIn"];
             };
         };
         responses: {
@@ -5775,7 +5843,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AnswerOut"];
+                    "application/json": components["schemas"]["SumAnswerOut"];
                 };
             };
         };

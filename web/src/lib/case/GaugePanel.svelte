@@ -11,8 +11,10 @@
 		hub: string;
 		/** A span, mm, from pushed in to pulled out. */
 		ontake: (mm: number) => void;
+		/** The play that the simulated gauge finds now, mm, where its nut is being turned. */
+		turned?: number;
 	}
-	let { hub, ontake }: Props = $props();
+	let { hub, ontake, turned }: Props = $props();
 	const held = useCase();
 	let gauge = $state.raw<Gauge | null>(null);
 	let reading = $state.raw<GaugeReading | null>(null);
@@ -37,7 +39,8 @@
 		}).catch(() => null);
 		if (!gauge) lost = true;
 	}
-	const simulated = () => connect(new SimulatedGauge(held.detail?.simulated_play_mm[hub] ?? 0));
+	const simulated = () =>
+		connect(new SimulatedGauge(() => turned ?? held.detail?.simulated_play_mm[hub] ?? 0));
 	function again() {
 		low = Infinity;
 		high = -Infinity;

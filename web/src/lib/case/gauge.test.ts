@@ -24,7 +24,10 @@ describe('the simulated gauge', () => {
 	it('goes to and fro by its play, zeroes, holds, changes unit, and says when it is lost', async () => {
 		const read: GaugeReading[] = [];
 		let lost = false;
-		const port = new SimulatedGauge(0.3, () => 0.5);
+		const port = new SimulatedGauge(
+			() => 0.3,
+			() => 0.5
+		);
 		const gauge = await Gauge.connect(
 			port,
 			(reading) => read.push(reading),

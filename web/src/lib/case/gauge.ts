@@ -94,7 +94,7 @@ export class Gauge {
 
 const TICK_MS = 120;
 
-/** The stand-in: a gauge on a hub with `play_mm` of play, whose pointer follows a hand that pushes and pulls. */
+/** The stand-in: a gauge on a hub, whose play may change as its nut is turned, and whose pointer follows a hand that pushes and pulls. */
 export class SimulatedGauge implements GaugePort {
 	readable: ReadableStream<Uint8Array> | null = null;
 	writable: WritableStream<Uint8Array> | null = null;
@@ -105,14 +105,14 @@ export class SimulatedGauge implements GaugePort {
 	#ticks = 0;
 
 	constructor(
-		private readonly play_mm: number,
+		private readonly play_mm: () => number,
 		private readonly noise: () => number = Math.random
 	) {}
 
 	/** The pointer: pulled out for a second and a half, pushed in for as long, with a hair of shake. */
 	#pointer(): number {
 		const out = Math.floor((this.#ticks * TICK_MS) / 1500) % 2 === 1;
-		return (out ? this.play_mm : 0) + (this.noise() - 0.5) * 0.008;
+		return (out ? this.play_mm() : 0) + (this.noise() - 0.5) * 0.008;
 	}
 
 	#line(): string {

@@ -13,7 +13,7 @@ const policy: Schemas['PolicyOut'] = {
 		{ key: 'hour', label: 'An hour', unit: 'money', value: 700, example: false },
 		{ key: 'day', label: 'A day', unit: 'money', value: 30, example: true }
 	],
-	shop: { hands: 2, press_t: null, opens_h: 7.5, closes_h: 16 },
+	shop: { hands: 2, press_t: null, opens_h: 7.5, closes_h: 16, wrenches: [], shims: [{ mm: 0.5, count: 3 }] },
 	changed_by: null,
 	changed_at: null,
 	revision: 3

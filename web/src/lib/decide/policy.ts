@@ -8,8 +8,19 @@ export interface PolicyDraft {
 	currency: string;
 	figures: Record<string, number | null>;
 	/** What the workshop has; a press of null t: nobody said. */
-	shop: { hands: number | null; press_t: number | null; opens_h: number | null; closes_h: number | null };
+	shop: {
+		hands: number | null;
+		press_t: number | null;
+		opens_h: number | null;
+		closes_h: number | null;
+		wrenches: OwnWrench[];
+		shims: OwnShim[];
+	};
 }
+type Whole<T> = { [K in keyof T]: NonNullable<T[K]> };
+export type OwnWrench = { label: string; least_nm: number | null; most_nm: number | null };
+/** A thickness in mm, and how many there are; null where nobody counted. */
+export type OwnShim = { mm: number | null; count: number | null };
 
 /** What stands now; only what the workshop entered itself is filled in. */
 export function toDraft(policy: Schemas['PolicyOut']): PolicyDraft {
@@ -25,7 +36,12 @@ export function toDraft(policy: Schemas['PolicyOut']): PolicyDraft {
 		),
 		currency: policy.currency,
 		figures: Object.fromEntries(policy.figures.map((row) => [row.key, row.example ? null : row.value])),
-		shop: { ...policy.shop, press_t: policy.shop.press_t ?? null }
+		shop: {
+			...policy.shop,
+			press_t: policy.shop.press_t ?? null,
+			wrenches: policy.shop.wrenches.map((row) => ({ ...row, label: row.label ?? '' })),
+			shims: policy.shop.shims.map((row) => ({ mm: row.mm, count: row.count ?? null }))
+		}
 	};
 }
 
@@ -54,7 +70,13 @@ export function toBody(
 					: [[design, { least_mm: mm(least ?? 0), most_mm: mm(most), source: source.trim() }]]
 			)
 		),
-		shop: draft.shop,
+		shop: {
+			...draft.shop,
+			wrenches: draft.shop.wrenches.filter(
+				(row): row is Whole<OwnWrench> => row.least_nm !== null && row.most_nm !== null
+			),
+			shims: draft.shop.shims.filter((row): row is OwnShim & { mm: number } => row.mm !== null)
+		},
 		prices: {
 			currency: draft.currency,
 			figures: Object.fromEntries(

@@ -4,6 +4,8 @@
 	import { toBody, toDraft, unfinished, type PolicyDraft } from '$lib/decide/policy';
 	import { moment } from '$lib/dates';
 	import { outbox } from '$lib/outbox/outbox.svelte';
+	import Stock from '$lib/sums/Stock.svelte';
+	import Wrenches from '$lib/decide/Wrenches.svelte';
 	import Waits from '$lib/outbox/Waits.svelte';
 	import { session } from '$lib/session.svelte';
 	import { inUnits, length } from '$lib/shown.svelte';
@@ -154,13 +156,24 @@
 			<h2>What the workshop has</h2>
 			<p class="text-faded">
 				The order of the day reckons with it: hands on one job, the press in the house (0: none; empty: nobody
-				said), and the hours.
+				said), and the hours. The sums choose among its wrenches and its shims; a pack that is kept takes its
+				shims out of the stock.
 			</p>
 			<div class="plate grid gap-3 sm:grid-cols-4">
 				<Figure label="Pairs of hands" bind:value={draft.shop.hands} unit={fixed('', 0)} least={1} most={6} />
 				<Figure label="Press" bind:value={draft.shop.press_t} unit={fixed('t', 0)} least={0} most={500} />
 				<Figure label="Opens at" bind:value={draft.shop.opens_h} unit={fixed('h', 1)} least={0} most={24} />
 				<Figure label="Closes at" bind:value={draft.shop.closes_h} unit={fixed('h', 1)} least={0} most={24} />
+			</div>
+			<div class="grid gap-3 wide:grid-cols-2">
+				<Wrenches bind:rows={draft.shop.wrenches} />
+				<div class="plate">
+					<Stock
+						label="Shims in stock"
+						rows={draft.shop.shims}
+						onset={(rows) => draft && (draft.shop.shims = rows)}
+					/>
+				</div>
 			</div>
 		</section>
 		<section class="grid gap-3" aria-label="Prices">

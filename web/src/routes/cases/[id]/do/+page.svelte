@@ -15,10 +15,9 @@
 	import WholeJob from '$lib/job/WholeJob.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { session } from '$lib/session.svelte';
+	import StepSums from '$lib/sums/StepSums.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
-	import NutSum from './NutSum.svelte';
-	import ShimSum from './ShimSum.svelte';
 
 	const held = useCase();
 	const work = new JobState(held);
@@ -155,8 +154,7 @@
 					<Button hotkey="f" href={openAt(step.part)} class="max-wide:px-2">Found something</Button>
 				</div>
 				{#if stuck === step.id}<StuckPanel {step} currency={job.day?.currency ?? ''} ontried={tried} />{/if}
-				{#if step.sum === 'nut'}<div class="plate"><NutSum /></div>{/if}
-				{#if step.sum === 'shims'}<div class="plate"><ShimSum hub={step.hub} /></div>{/if}
+				{#if step.sums.length}<StepSums {hub} step={step.id} keys={step.sums} />{/if}
 				<StepNote
 					{step}
 					disabled={held.closed}
@@ -170,6 +168,7 @@
 				<Button href="/cases/{held.id}/prove?hub={job.verdict.hub}" look={work.left.length ? 'plain' : 'main'}
 					>Prove it</Button
 				>
+				<Button look="quiet" href="/cases/{held.id}/sums?hub={hub}">All sums</Button>
 			</div>
 			<p class="text-faded">
 				Steps, order and minutes are common practice. {session.reference?.wording.no_torque_made_up}

@@ -23,12 +23,12 @@ VIEWS = [
     ("decide", "Growl from 60", "/decide?hub=A1L", DESKTOP, "day"),
     ("verdict", "Leans and knocks", "verdict", DESKTOP, "day"),
     ("policy", "", "/policy", DESKTOP, "under"),
-    ("bearings-phone", "", "bearings", PHONE, "day"),
     ("why", "Bookmobile", "/why?hub=A1L", DESKTOP, "day"),
     ("guide-phone", "Warm cap", "/guide", PHONE, "day"),
     ("do", "Growl from 60", "/do?step=A1L.unit_bolts.on", DESKTOP, "day"),
     ("do-phone", "Rumbles since", "/do?step=A2L.circlip.off", PHONE, "under"),
     ("torque-book", "", "book", DESKTOP, "day"),
+    ("setting-phone", "Heritage", "/sums?hub=A1R", PHONE, "under"),
     ("prove", "Heritage", "/prove", DESKTOP, "day"),
 ]
 VERDICT = "verdict"  # the latest verdict of the hub that a case is most about

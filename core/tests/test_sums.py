@@ -32,7 +32,7 @@ ASKED: dict[str, tuple[dict[str, Any], str]] = {
     ),
     "shims": (
         {"places_mm": [3, 3.01, 2.99], "end_play_mm": 0.05, "both": True, "stock": [1.0, {"mm": 0.1, "count": 1}]},
-        r"3\.10 mm: 1\.00 \+ 1\.00 \+ 1\.00 \+ 0\.10 mm$",
+        r"3\.10 mm: 1\.00 \+ 1\.00 \+ 1\.00 \+ 0\.10 mm",
     ),
     "press": ({"ring": "outer", "bore_mm": 40, "outside_mm": 74, "width_mm": 36}, r"2 t press presses it on; a 15 t"),
     "heat": (
@@ -40,7 +40,7 @@ ASKED: dict[str, tuple[dict[str, Any], str]] = {
         r"Warm it to 53 °C",
     ),
     "torque": ({"torque_nm": 100, "length_mm": 400, "extension_mm": 100, "angle_deg": 0}, r"Set 80\.0 N·m"),
-    "wheel_nuts": ({"nuts": 5, "torque_nm": 110}, r"110 N·m in a star: 1 3 5 2 4"),
+    "wheel_nuts": ({"nuts": 5, "torque_nm": 110}, r"110 N·m all round, in a star"),
     "grease": ({"inner_mm": [35, 72, 18], "outer_mm": [25, 52, 16], "cavity_cm3": 120}, r"\d+ to \d+ g of grease"),
     "life": ({"load_kg": 450, "outward_mm": 30, "span_mm": 60, "radius_mm": 310}, r"0\.\d+ times the life"),
 }

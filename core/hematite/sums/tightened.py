@@ -93,11 +93,11 @@ def wheel_nuts(given: Given) -> Answer:
         "Wheel on the ground for the last round.",
     ]
     working = [
-        ("Star", " ".join(str(n + 1) for n in order)),
+        ("In turn, counted clockwise", ", ".join(str(n + 1) for n in order)),
         ("First round", f"{first:.0f} N·m all round"),
         ("Second round", f"{whole:.0f} N·m all round"),
     ]
-    level, line = "plain", f"{whole:.0f} N·m in a star: {' '.join(str(n + 1) for n in order)}"
+    level, line = "plain", f"{whole:.0f} N·m all round, in a star"
     if "moved_at_nm" in given:
         moved = retightened(torque_nm=given["torque_nm"], moved_at_nm=given["moved_at_nm"])
         working.append(("Tightened again", moved))

@@ -17,7 +17,7 @@ from verdicts.models import Verdict
 from workshop.tests.browser import PHONE, BrowserTestCase
 from workshop.tests.people import PASSWORD, vehicle_data
 
-STAGES = ("", "?hub=A1R", "/hear", "/bench", "/lift", "/rock", "/spin", "/do", "/prove",
+STAGES = ("", "?hub=A1R", "/hear", "/bench", "/lift", "/rock", "/spin", "/do", "/prove", "/sums?hub=A1R",
           "/open?hub=A1R&part=outer_cup", "/decide",
           "/why?hub=A1R", "/guide", "/test/complaint", "/test/heat?hub=A1R", "/test/rock_3_9?hub=A1L")  # fmt: skip
 WIRE_LIMIT = 150_000  # bytes of JavaScript at the first load

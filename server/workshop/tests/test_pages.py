@@ -54,7 +54,8 @@ class Refusals(WorkshopTestCase):
 
     def test_numbers_that_json_cannot_hold(self) -> None:
         """Infinity and text in a number are refused before anything is computed."""
-        for raw in ('{"pitch_mm": Infinity, "angle_deg": 30}', '{"pitch_mm": "wide", "angle_deg": 30}'):
+        for angle in ("Infinity", "NaN", '"wide"'):
+            raw = f'{{"values": {{"thread": "M24", "angle_deg": {angle}}}}}'
             answer = self.client.post("/api/sums/nut", raw, content_type="application/json")
             self.assertEqual(answer.status_code, 422, raw)
 

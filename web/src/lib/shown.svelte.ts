@@ -21,6 +21,8 @@ export const unitLabel = (quantity: string) => unit(quantity).label;
 /** Millimetres as the person likes lengths, with the unit. */
 export const length = (mm: number) => `${figure(mm / 1000, unit('length'))} ${unit('length').label}`;
 export const lengthFigure = (mm: number) => figure(mm / 1000, unit('length'));
+/** The same with no more digits than it needs: sizes, not readings. */
+export const short = (mm: number) => inField(mm / 1000, unit('length'));
 export const torque = (nm: number) => `${figure(nm, unit('torque'))} ${unit('torque').label}`;
 export const distance = (km: number) =>
 	`${inField(km * 1000, unitFor('distance'))} ${unitFor('distance').label}`;

@@ -71,14 +71,15 @@
 
 {#if wrong}<Notice level="warn">{wrong}</Notice>{/if}
 {#if found}
-	<div class="plate">
+	<!-- Its column may be narrower than its tabs, which slide on a phone. -->
+	<div class="plate grid grid-cols-[minmax(0,1fr)]">
 		<Tabs.Root value={now} onValueChange={(key) => (chosen = key)}>
 			{#if shown.length > 1}
-				<Tabs.List class="flex flex-wrap gap-2 pb-3" aria-label="Sums of this step">
+				<Tabs.List class="flex gap-2 pb-3 max-sm:overflow-x-auto sm:flex-wrap" aria-label="Sums of this step">
 					{#each shown as key (key)}
 						<Tabs.Trigger
 							value={key}
-							class="min-h-12 rounded-sm border border-faded bg-plate px-3 data-[state=active]:bg-blued data-[state=active]:text-on-blued"
+							class="min-h-12 shrink-0 rounded-sm border border-faded bg-plate px-3 data-[state=active]:bg-blued data-[state=active]:text-on-blued"
 							>{label(key)}</Tabs.Trigger
 						>
 					{/each}

@@ -16,14 +16,14 @@
 	);
 	const most = $derived(num(picture, 'most_c') ?? 120);
 	const [from, to] = $derived([marks[0]?.c ?? 0, Math.max(marks.at(-1)?.c ?? 1, most) * 1.05]);
-	const x = (c: number) => 14 + ((c - from) / Math.max(to - from, 1)) * (WIDTH - 44);
+	const x = (c: number) => 34 + ((c - from) / Math.max(to - from, 1)) * (WIDTH - 68);
 	const unit = $derived<Unit>(unitFor('temperature'));
 	const said = (c: number) => figure(c + 273.15, unit);
 	const words = $derived(marks.map((mark) => `${mark.words} ${said(mark.c)} ${unit.label}`).join(', '));
 </script>
 
 <svg viewBox="0 0 {WIDTH} 84" class="w-full max-w-96" role="img" aria-label={words} fill="none">
-	<path d="M14 40 H{x(most)}" stroke="currentColor" stroke-width="8" stroke-opacity="0.35" />
+	<path d="M34 40 H{x(most)}" stroke="currentColor" stroke-width="8" stroke-opacity="0.35" />
 	<path
 		d="M{x(most)} 40 H{WIDTH - 14}"
 		stroke="currentColor"

@@ -21,7 +21,7 @@
 	);
 </script>
 
-<svg viewBox="0 0 240 150" class="h-44 w-72 shrink-0" role="img" aria-label={words} fill="none">
+<svg viewBox="0 0 270 150" class="h-44 w-72 shrink-0" role="img" aria-label={words} fill="none">
 	{#if outer}
 		<path
 			d={cut(half(outside), half(outside) + 24, 84, 56)}
@@ -69,10 +69,10 @@
 		fill-opacity="0.25"
 	/>
 	<path d="M{MIDDLE} 4 v14 m-6 -6 l6 7 l6 -7" stroke="currentColor" stroke-width="2.5" />
-	<text x="4" y="20" fill="currentColor" class="text-[12px]">sleeve</text>
+	<text x={MIDDLE + half(sleeve[1] ?? 0) + 8} y="46" fill="currentColor" class="text-[12px]">sleeve</text>
 	<text
-		x={outer ? 4 : MIDDLE}
-		y="146"
+		x={outer ? MIDDLE + half(outside) + 28 : MIDDLE}
+		y={outer ? 124 : 136}
 		text-anchor={outer ? 'start' : 'middle'}
 		fill="currentColor"
 		class="text-[12px]">{outer ? 'housing' : 'shaft'}</text

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { lengthFigure, unitLabel } from '$lib/shown.svelte';
+	import { short, unitLabel } from '$lib/shown.svelte';
 	import { num, nums } from '../drawn';
 
 	/** The pack to scale: thick ones outside, thin ones between, and how high it is. */
@@ -15,7 +15,7 @@
 	const scale = $derived(HIGH / Math.max(total, ...[shims.reduce((a, b) => a + b, 0)], 0.1));
 	const tops = $derived(stacked.map((_, n) => stacked.slice(0, n).reduce((a, b) => a + b, 0) * scale));
 	const words = $derived(
-		`A pack of ${lengthFigure(total)} ${unitLabel('length')}: ${stacked.map(lengthFigure).join(', ')}`
+		`A pack of ${short(total)} ${unitLabel('length')}: ${stacked.map(short).join(', ')}`
 	);
 </script>
 
@@ -36,12 +36,12 @@
 					y={6 + (tops[n] ?? 0) + (shim * scale) / 2 + 4}
 					text-anchor="middle"
 					fill="currentColor"
-					class="font-mono text-[12px]">{lengthFigure(shim)}</text
+					class="font-mono text-[12px]">{short(shim)}</text
 				>{/if}
 		{/each}
 		<path d="M142 6 h12 M148 6 V{6 + total * scale} M142 {6 + total * scale} h12" stroke="currentColor" />
 		<text x="158" y={10 + (total * scale) / 2} fill="currentColor" class="font-mono text-[13px]"
-			>{lengthFigure(total)}</text
+			>{short(total)}</text
 		>
 	</svg>
 {/if}

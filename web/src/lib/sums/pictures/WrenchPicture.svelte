@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { lengthFigure, torque } from '$lib/shown.svelte';
+	import { short, torque } from '$lib/shown.svelte';
 	import { num } from '../drawn';
 
 	/** The wrench with what is on it: both lengths and the angle to scale, the nut at its end, what is set at the grip. */
@@ -49,6 +49,6 @@
 			y="66"
 			text-anchor="middle"
 			fill="currentColor"
-			class="text-[12px]">{lengthFigure(length)}</text
+			class="text-[12px]">{short(length)}</text
 		>{/if}
 </svg>

@@ -12,6 +12,7 @@
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
+	import WorkedList from '$lib/sums/WorkedList.svelte';
 	import VehicleForm from '$lib/vehicle/VehicleForm.svelte';
 	import VehiclePlan from '$lib/vehicle/VehiclePlan.svelte';
 	import { submits } from '$lib/ui/submits';
@@ -29,17 +30,20 @@
 	const design = $derived(session.reference?.designs.find((row) => row.key === hub?.design));
 
 	let history = $state.raw<Schemas['CaseBrief'][]>([]);
+	let worked = $state.raw<Schemas['WorkedOut'][]>([]);
 	$effect(() => void load(path.vehicle_id));
 	async function load(vehicle_id: string) {
 		try {
 			const params = { path: { vehicle_id } };
-			const [found, cases] = await Promise.all([
+			const [found, cases, sums] = await Promise.all([
 				ask(api.GET('/api/vehicles/{vehicle_id}', { params })),
-				ask(api.GET('/api/vehicles/{vehicle_id}/cases', { params }))
+				ask(api.GET('/api/vehicles/{vehicle_id}/cases', { params })),
+				ask(api.GET('/api/vehicles/{vehicle_id}/worked', { params }))
 			]);
 			if (vehicle_id !== page.params.id) return; // another one was gone to meanwhile
 			vehicle = found;
 			history = cases;
+			worked = sums;
 			chosen ||= found.axles[0]?.hubs[0]?.id ?? '';
 		} catch (error) {
 			wrong = wordsOf(error);
@@ -178,6 +182,7 @@
 								: 'No bearing geometry known: a ring mark is searched for without it.'}
 						</p>
 					{/each}
+					<WorkedList rows={worked.filter((row) => row.hub === hub.id)} />
 				</section>
 			{/if}
 		</div>

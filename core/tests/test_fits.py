@@ -177,10 +177,14 @@ class Warmth(unittest.TestCase):
             self.assertAlmostEqual(found.rise_k, rise, delta=0.1)
 
     def test_limits(self) -> None:
-        """120 °C a bearing, 80 °C a sealed one; what it leaves to the press, or a freezer for the mate, is said."""
+        """120 °C a bearing; what it leaves to the press, or the mildest cold for the mate, is said."""
         tight = warming(part="bearing_open", diameter_mm=40, interference_mm=0.03)
         self.assertFalse(tight.enough)
-        self.assertTrue(tight.with_chill_c and tight.with_chill_c < 120)
+        self.assertEqual((tight.chill or ("", 0))[0], "a freezer")
+        tighter = warming(part="bearing_open", diameter_mm=40, interference_mm=0.05)
+        self.assertRegex((tighter.chill or ("", 0))[0], "dry ice")
+        housing = warming(part="housing_steel", diameter_mm=40, interference_mm=0.08)
+        self.assertIsNone(housing.chill, "no bearing goes into dry ice")
         ring = warming(part="retaining_ring", diameter_mm=40, interference_mm=0.08)
         self.assertAlmostEqual(ring.left_mm, 0.08 - 1.15e-5 * 40 * 130, places=6)
         self.assertIn("flame", ring.never)

@@ -99,6 +99,14 @@ class Lines(unittest.TestCase):
         self.assertIn("dial counts", " ".join(odd.says))
         self.assertEqual(odd.keep, {})
 
+    def test_what_locking_moved(self) -> None:
+        """Beyond the nut's own turn to its place: 15° of pitch 1.5 are 0.0625 mm of the 0.08 that the dial grew by."""
+        given = {"open_mm": [0.02] * 3, "locked_mm": [0.1] * 3, **WINDOW}
+        plain = dict(work_out("setting", given).working)
+        turned = given | {"thread": "M24×1.5", "open_deg": 20, "locked_deg": 35}
+        self.assertEqual(plain["Locking moved it by"], "+0.080 mm")
+        self.assertEqual(dict(work_out("setting", turned).working)["Locking moved it by"], "+0.018 mm")
+
     def test_a_clamped_nut_is_tightened_on(self) -> None:
         """On a driven hub never back."""
         given = {"thread": "M24×1.5", "lock": "castle", "slots": 6, "clamped": True, "next_deg": 20}

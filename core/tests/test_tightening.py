@@ -6,6 +6,7 @@ import unittest
 from pathlib import Path
 
 from hematite.errors import BadQuantity, HematiteError
+from hematite.sums import work_out
 from hematite.threads import read_thread
 from hematite.tightening import (
     Wrench,
@@ -18,6 +19,7 @@ from hematite.tightening import (
     stop_gap,
     strokes,
 )
+from hematite.units import to_si
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -131,5 +133,7 @@ class StopGaps(unittest.TestCase):
                 )
 
     def test_conversion(self) -> None:
-        """10 kgf·m are 98.07 N·m [published: NIST SP 811]."""
-        self.assertAlmostEqual(10 * 9.80665, 98.07, places=2)
+        """10 kgf·m are 98.07 N·m [published: NIST SP 811]: in the table of units, and in what the sum says."""
+        self.assertAlmostEqual(to_si(10, quantity="torque", unit="kgf_m"), 98.07, places=2)
+        said = dict(work_out("torque", {"torque_nm": 98.0665}).working)["In other units"]
+        self.assertRegex(said, "72.3\u00a0lbf·ft = 868.0\u00a0lbf·in = 10.00\u00a0kgf·m")

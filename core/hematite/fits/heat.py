@@ -16,8 +16,8 @@ USUAL_AMBIENT_C = 20.0
 class Warming:
     """How warm a part must be, °C: `to_c`, the most it may be, and where it grips.
 
-    `enough`: whether its limit allows it; `with_chill_c`: how warm with the mate from a freezer; `left_mm`: what
-    of the interference its limit leaves to the press.
+    `enough`: whether its limit allows it; `chill`: what to cool its mate in, and how warm it must be then; `left_mm`:
+    what of the interference its limit leaves to the press.
     """
 
     rise_k: float
@@ -25,7 +25,7 @@ class Warming:
     most_c: float
     grips_c: float
     enough: bool
-    with_chill_c: float | None
+    chill: tuple[str, float] | None
     left_mm: float
     why: str
     by: tuple[str, ...]
@@ -57,14 +57,29 @@ def warming(
         raise BadQuantity(f"An interference of {over:g} mm on {diameter:g} mm is no fit. Check the decimal point.")
     grows = material(row["material"])["growth_per_k"] * diameter
     rise = (over + room) / grows
-    shrinks = material(mate)["growth_per_k"] * diameter * (ambient - rows["chill"]["freezer"]["c"])
     to, most = ambient + rise, float(row["most_c"])
-    chilled = ambient + max(over + room - shrinks, 0.0) / grows
+    shrinks = material(mate)["growth_per_k"] * diameter
+    chill = _chill(part, ambient=ambient, most=most, needs_mm=over + room, grows=grows, shrinks=shrinks)
     return Warming(
         rise, to, most, ambient + over / grows, to <= most,
-        chilled if to > most and chilled <= most else None, max(over - grows * (most - ambient), 0.0),
-        row["why"], tuple(row["by"]), rows["flame"],
+        chill if to > most else None,
+        max(over - grows * (most - ambient), 0.0), row["why"], tuple(row["by"]), rows["flame"],
     )  # fmt: skip
+
+
+def _chill(
+    part: str, *, ambient: float, most: float, needs_mm: float, grows: float, shrinks: float
+) -> tuple[str, float] | None:
+    """Return the mildest cold for its mate that makes a part's limit enough, and how warm it must be then."""
+    rows = table("fits/heat.toml")["chill"]
+    for key in ("freezer", "dry_ice"):
+        cold = rows[key]["c"]
+        if part.startswith("housing") and cold < rows["bearing_least_c"]:
+            continue
+        to = ambient + max(needs_mm - shrinks * (ambient - cold), 0.0) / grows
+        if to <= most:
+            return rows[key]["label"], to
+    return None
 
 
 def _ambient(value: object) -> float:

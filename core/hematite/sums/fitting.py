@@ -102,8 +102,8 @@ def heat(given: Given) -> Answer:
         lasts = "" if housing else f": {_minutes(air)} in the air before it grips"
         line = f"Warm it to {found.to_c:.0f} °C{lasts}"
         return Answer(line, "good", working, tuple(says), picture=picture)
-    if found.with_chill_c is not None:
-        says.insert(0, f"With its mate from a freezer {found.with_chill_c:.0f} °C are enough.")
+    if found.chill is not None:
+        says.insert(0, f"With its mate out of {found.chill[0]}, {found.chill[1]:.0f} °C are enough.")
     else:
         says.insert(0, f"At {found.most_c:.0f} °C {found.left_mm:.3f} mm of it are left: the press does the rest.")
     line = f"{found.to_c:.0f} °C would be needed, {found.most_c:.0f} °C is the most"

@@ -216,7 +216,7 @@ def setting(given: Given) -> Answer:
                ("Window", spread(*window, "mm", 3))]  # fmt: skip
     says = []
     if len(before) >= LEAST_READINGS:
-        moved = found.mean_mm - sum(before) / len(before)
+        moved = found.mean_mm - sum(before) / len(before) - _turned_mm(given)
         working.append(("Locking moved it by", f"{moved:+.3f} mm"))
         if abs(moved) > MOVED_MM:
             says.append("Locking moved it: hold the nut while it is locked, or set it that much the other way.")
@@ -229,6 +229,13 @@ def setting(given: Given) -> Answer:
     picture = {"window_mm": list(window), "least_mm": min(locked), "most_mm": max(locked), "angle_deg": 0}
     return Answer(f"{found.mean_mm:.2f} mm locked: {words}", level, tuple(working), tuple(says), picture=picture,
                   keep={"play_mm": found.mean_mm})  # fmt: skip
+
+
+def _turned_mm(given: Given) -> float:
+    """Return what the nut's turn to its place is worth, between the readings before it and those after."""
+    if not all(key in given for key in ("thread", "open_deg", "locked_deg")):
+        return 0.0
+    return float(read_thread(given["thread"]).pitch_mm * (given["locked_deg"] - given["open_deg"]) / 360)
 
 
 def shims(given: Given) -> Answer:

@@ -18,7 +18,10 @@ from hematite.tightening import (
 from hematite.units import quantities
 
 Given = Mapping[str, Any]
-NOT_FOR_UNDOING = "A torque wrench is not for undoing. Draw steadily and stop at the click."
+NOT_FOR_UNDOING = (
+    "A torque wrench is not for undoing, and what a nut takes to break loose is not what it was tightened to. "
+    "Draw steadily and stop at the click."
+)
 
 
 def torque(given: Given) -> Answer:

@@ -84,6 +84,7 @@
 	});
 
 	const whole = (rows: (number | null)[]): number[] => rows.filter((row): row is number => row !== null);
+	const mean = (rows: number[]): number => rows.reduce((a, b) => a + b, 0) / rows.length;
 	function read(n: number, si: number | null) {
 		const rows = readings.map((row, at) => (at === n ? mm(si) : row));
 		if (move?.asks === 'locked') draft.locked = rows;
@@ -93,9 +94,10 @@
 	/** What was read goes to the sum that it decides. */
 	function taken() {
 		const open = whole(draft.open);
-		if (move?.asks === 'readings' && open.length === READINGS)
-			nut?.set('seen_mm', open.reduce((a, b) => a + b, 0) / open.length);
+		if (move?.asks === 'readings' && open.length === READINGS) nut?.set('seen_mm', mean(open));
+		if (move?.asks === 'readings') setting?.set('open_deg', angle);
 		if (move?.asks !== 'locked') return;
+		setting?.set('locked_deg', angle);
 		setting?.set('open_mm', open);
 		setting?.set('locked_mm', whole(draft.locked));
 	}
@@ -133,7 +135,11 @@
 		const value = { readings_mm: whole(draft.locked), resolution_mm, instrument: 'dial gauge' };
 		if (value.readings_mm.length >= READINGS && !worn)
 			await held.observe(hub, 'end_play', value, `${hub}: dial readings, locked`, verdict?.id);
-		if (nut?.values.seen_mm) await onkeep(nut);
+		const locked = whole(draft.locked);
+		if (nut && angle !== null && locked.length >= READINGS) {
+			nut.set('seen_mm', mean(locked)); // at the angle where it is locked: what this hub is known by from now on
+			await onkeep(nut);
+		}
 		await onkeep(setting);
 		kept = true;
 		localStorage.removeItem(key);

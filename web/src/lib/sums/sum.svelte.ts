@@ -10,6 +10,8 @@ export class SumState {
 	answer = $state.raw<Schemas['SumAnswerOut'] | null>(null);
 	wrong = $state('');
 	readonly #key: string;
+	/** What somebody typed: it alone is kept on the device, and counts more than what is filled in. */
+	#typed: Values;
 
 	constructor(
 		readonly sum: Schemas['SumOut'],
@@ -18,13 +20,14 @@ export class SumState {
 		person: number | undefined
 	) {
 		this.#key = `draft-sum-${person}-${at.case}-${at.hub}-${sum.key}`;
-		const typed = JSON.parse(localStorage.getItem(this.#key) ?? '{}') as Values;
-		this.values = { ...filled, ...typed };
+		this.#typed = JSON.parse(localStorage.getItem(this.#key) ?? '{}') as Values;
+		this.values = { ...filled, ...this.#typed };
 	}
 
 	set(key: string, value: unknown): void {
 		this.values[key] = value;
-		localStorage.setItem(this.#key, JSON.stringify(said(this.values)));
+		this.#typed = { ...this.#typed, [key]: value };
+		localStorage.setItem(this.#key, JSON.stringify(this.#typed));
 		void this.work();
 	}
 
@@ -52,6 +55,7 @@ export class SumState {
 
 	/** It is kept: what was typed need not be on the device any more. */
 	done(): void {
+		this.#typed = {};
 		localStorage.removeItem(this.#key);
 	}
 }

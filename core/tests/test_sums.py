@@ -10,12 +10,15 @@ from typing import Any
 
 from hematite.__main__ import main
 from hematite.errors import HematiteError
-from hematite.fastenings import Fastening
+from hematite.fastenings import Fastening, kinds
 from hematite.jobs import HubJob, plan
 from hematite.policy import defaults
+from hematite.setting import drags_first, sequence
+from hematite.setting.sequence import SCHOOLS
 from hematite.sums import Field, read, sums, work_out
 from hematite.sums.answer import LEVELS
 from hematite.sums.filled import filled, sums_of
+from hematite.tables import table
 from hematite.vehicles import Axle, Hub, Vehicle
 
 WINDOW = {"low_mm": 0.025, "high_mm": 0.125}
@@ -98,6 +101,18 @@ class Lines(unittest.TestCase):
         odd = work_out("nut", first | {"seen_mm": 0.4})
         self.assertIn("dial counts", " ".join(odd.says))
         self.assertEqual(odd.keep, {})
+
+    def test_every_school_ends_locked(self) -> None:
+        """Seated first, locked last but one, read locked at the end; a worn set is a witness that the tables know."""
+        for school, lock in itertools.product(SCHOOLS, ("castle", "retainer", "plate", "tab", "pinch", "cone")):
+            moves = [move.id for move in sequence(school, lock)]
+            self.assertEqual((moves[0], moves[-2:]), ("seat", ["lock", "locked"]), (school, lock))
+            self.assertEqual("slot" in moves, lock not in ("pinch", "cone"))
+            shows = {move.shows.removeprefix("torque:") for move in sequence(school, lock)} - {""}
+            self.assertLessEqual(shows, set(sums()) | set(kinds()))
+        kind, answer = drags_first()
+        self.assertIn(answer, table("evidence/hands.toml")[kind]["outcomes"])
+        self.assertRaises(HematiteError, sequence, "guess", "castle")
 
     def test_what_locking_moved(self) -> None:
         """Beyond the nut's own turn to its place: 15° of pitch 1.5 are 0.0625 mm of the 0.08 that the dial grew by."""

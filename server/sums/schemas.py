@@ -67,12 +67,20 @@ class MoveOut(Schema):
     drags: bool
 
 
+class WornOut(Schema):
+    """What is entered of a hub that drags before its slack is gone."""
+
+    kind: str
+    answer: str
+
+
 class HubSumsOut(Schema):
     """All sums at a hub, those of the step first, and the moves of setting its nut; none where no nut is set."""
 
     at_step: list[str]
     sums: list[HubSumOut]
     moves: list[MoveOut]
+    worn: WornOut
     worked: list[WorkedOut]
 
 

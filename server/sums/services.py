@@ -12,7 +12,7 @@ from django.http import Http404
 from django.utils import timezone
 from hematite.assembly import hub_facts
 from hematite.jobs import is_step
-from hematite.setting import lock_of, sequence
+from hematite.setting import drags_first, lock_of, sequence
 from hematite.simulator import Turned, turned_nut
 from hematite.sums import Answer, read, sums, work_out
 from hematite.sums.filled import filled, sums_of
@@ -68,6 +68,7 @@ def at_hub(user: User, case_id: UUID, hub: str, step_id: str) -> dict:
         "at_step": list(sums_of(step)) if step else [],
         "sums": [{"key": key, "values": values[key], "last": last.get(key)} for key in sums()],
         "moves": list(sequence(case.policy.schools["nut_setting"], lock)) if lock else [],
+        "worn": dict(zip(("kind", "answer"), drags_first(), strict=True)),
         "worked": rows[-MOST_SHOWN:],
     }
 

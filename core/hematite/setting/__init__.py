@@ -10,7 +10,7 @@ from hematite.setting.nut import (
     learn,
     windup,
 )
-from hematite.setting.sequence import Move, lock_of, sequence
+from hematite.setting.sequence import Move, drags_first, lock_of, sequence
 from hematite.setting.shims import Gap, Pack, measured_gap, shim_pack, shim_total_mm, to_order
 from hematite.setting.slots import LOCKS, Position, Positions, positions, steps_a_turn, tighten_on
 
@@ -26,6 +26,7 @@ __all__ = [
     "Positions",
     "angle_for_play",
     "back_off",
+    "drags_first",
     "end_play_from_angle",
     "learn",
     "lock_of",

@@ -28,6 +28,12 @@ def lock_of(design: str, facts: Mapping[str, str]) -> str:
     return "retainer" if lock == "castle" and facts.get("castle") == "retainer" else lock
 
 
+def drags_first() -> tuple[str, str]:
+    """Return the witness, and its answer, that a hub gives which drags before its slack is gone."""
+    row = table(TABLE)["worn"]
+    return row["kind"], row["answer"]
+
+
 def sequence(school: str, lock: str) -> tuple[Move, ...]:
     """Return the moves of a school for a nut with a lock. Raises `UnknownName`. Common practice, no source."""
     rows = table(TABLE)

@@ -205,7 +205,7 @@ def setting(given: Given) -> Answer:
         return Answer(
             "It drags before the slack is gone: the set is worn", "bad",
             says=("Finish it safe: the least play that turns free, locked. Say so, and order the parts.",
-                  "Enter it at Open: the decision changes to replacing."),
+                  "Enter it as found: what is decided changes to replacing."),
         )  # fmt: skip
     window, locked = _window(given), given.get("locked_mm", [])
     if window is None or len(locked) < LEAST_READINGS:

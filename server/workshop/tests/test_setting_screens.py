@@ -119,7 +119,7 @@ class Setting(BrowserTestCase):
         self.set_from_loose_to_locked("taper_castle")
 
     def test_a_worn_set_drags(self) -> None:
-        """It drags before the slack is gone: said, kept, and on to Open; nothing is entered as proof."""
+        """It drags before the slack is gone: said and entered, it changes the advice; nothing is entered as proof."""
         case = self.case_of("taper_castle", "adjust", {"nut_set": NUTS["taper_castle"][1]}, hidden="distributed_wear")
         page = self.at(case, "A1L.nut.set-dial")
         here = page.get_by_role("region", name="Setting the nut at A1L")
@@ -133,6 +133,9 @@ class Setting(BrowserTestCase):
         expect(here).to_contain_text("Kept with this step")
         self.all_sent(page)
         self.assertEqual(Worked.objects.get().level, "bad")
+        self.assertEqual(Observation.objects.get(kind="set_by_nut").value, {"answer": "drags_first"})
+        here.get_by_role("link", name="Decide anew").tap()
+        expect(page.get_by_label("Advice")).to_contain_text("Replace the bearing")
         self.assertFalse(Observation.objects.filter(kind="end_play").exists())
 
     def test_a_gauge_that_ran_backwards(self) -> None:

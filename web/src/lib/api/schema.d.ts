@@ -4400,6 +4400,7 @@ export interface components {
             sums: components["schemas"]["HubSumOut"][];
             /** Moves */
             moves: components["schemas"]["MoveOut"][];
+            worn: components["schemas"]["WornOut"];
             /** Worked */
             worked: components["schemas"]["WorkedOut"][];
         };
@@ -4457,6 +4458,16 @@ export interface components {
              * Format: date-time
              */
             at: string;
+        };
+        /**
+         * WornOut
+         * @description What is entered of a hub that drags before its slack is gone.
+         */
+        WornOut: {
+            /** Kind */
+            kind: string;
+            /** Answer */
+            answer: string;
         };
         /**
          * KeepIn

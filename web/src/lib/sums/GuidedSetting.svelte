@@ -17,10 +17,12 @@
 	interface Props {
 		hub: string;
 		moves: Schemas['MoveOut'][];
+		/** What is entered of a hub that drags before its slack is gone. */
+		worn: Schemas['WornOut'];
 		states: Record<string, SumState>;
 		onkeep: (state: SumState) => Promise<void>;
 	}
-	let { hub, moves, states, onkeep }: Props = $props();
+	let { hub, moves, worn: witness, states, onkeep }: Props = $props();
 	const held = useCase();
 	const READINGS = session.reference?.least_readings ?? 3;
 	const key = untrack(() => `draft-setting-${session.person?.id}-${held.id}-${hub}`);
@@ -130,6 +132,14 @@
 	/** The readings go into the log, where they prove the job; the sums stay with the step and the vehicle. */
 	async function finish() {
 		if (!setting) return;
+		// Found before anything is mended: it weighs, and what was decided is looked at again.
+		if (worn)
+			await held.observe(
+				hub,
+				witness.kind,
+				{ answer: witness.answer },
+				`${hub}: it drags before the slack is gone`
+			);
 		const verdict = held.verdicts.filter((row) => row.hub === hub).at(-1);
 		const resolution_mm = session.reference?.dial_resolutions_mm[unitLabel('length')];
 		const value = { readings_mm: whole(draft.locked), resolution_mm, instrument: 'dial gauge' };
@@ -170,7 +180,7 @@
 		{#if worn}
 			<Notice level="stop"
 				>{setting?.answer ? inUnits([setting.answer.line, ...setting.answer.says].join('. ')) : ''}
-				<a class="underline" href="/cases/{held.id}/open?hub={hub}">To Open</a></Notice
+				{#if kept}<a class="underline" href="/cases/{held.id}/decide?hub={hub}">Decide anew</a>{/if}</Notice
 			>
 		{:else if move.asks === 'angle'}
 			<div class="grid grid-cols-2 gap-3">

@@ -89,7 +89,7 @@
 				<Tabs.Content value={key}>
 					{#if key === now}
 						{#if key === GUIDED}
-							<GuidedSetting {hub} moves={found.moves} {states} onkeep={keep} />
+							<GuidedSetting {hub} moves={found.moves} worn={found.worn} {states} onkeep={keep} />
 						{:else if states[key]}
 							{@const state = states[key]}
 							<Instrument

@@ -17,7 +17,7 @@ from workshop.tests.people import PASSWORD
 from workshop.tests.test_job_screens import axle
 
 TRIES = 4  # at getting the dial into the window
-SWING_MS = 3300  # the simulated hand pushes and pulls once in that time
+SWING_MS = 1900  # the simulated hand pushes in or pulls out once in less
 NUTS = {
     "taper_pressurised": ("set-dial", {"thread": "1-14 UNS", "slots": 6, "holes": 2, "least_nm": 2.0, "most_nm": 2.3}),
     "taper_locknut": ("set-dial-plate", {"thread": "M50×1.5", "slots": 12, "least_nm": 24.0}),

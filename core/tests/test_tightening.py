@@ -101,10 +101,20 @@ class WheelNuts(unittest.TestCase):
     """Again after half an hour, and after 50 to 100 km: common practice, no source."""
 
     def test_by_clock_and_odometer(self) -> None:
-        """Early, due, late; an odometer that runs backwards is read again."""
+        """Early, due, late, done; the half hour is due however far it drove; an odometer runs forwards."""
         self.assertEqual((again(minutes_since=10).state, again(minutes_since=31).state), ("early", "due"))
-        states = [again(minutes_since=40, then_km=81_200, now_km=81_200 + km).state for km in (10, 50, 100, 101)]
-        self.assertEqual(states, ["early", "due", "due", "late"])
+        for times, by_km in (
+            (1, ["due", "due", "due", "late"]),
+            (2, ["early", "due", "due", "late"]),
+            (3, ["done"] * 4),
+        ):
+            states = [
+                again(minutes_since=40, times=times, then_km=81_200, now_km=81_200 + km).state
+                for km in (10, 50, 100, 101)
+            ]
+            self.assertEqual(states, by_km, times)
+        self.assertIn("81250 and 81300", again(minutes_since=40, times=2, then_km=81_200).words)
+        self.assertIn("note the odometer", again(minutes_since=40, times=2).words)
         self.assertRaisesRegex(BadQuantity, "backwards", again, minutes_since=40, then_km=100, now_km=90)
 
     def test_what_a_nut_that_moved_says(self) -> None:

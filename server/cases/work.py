@@ -11,6 +11,7 @@ from hematite.assembly import library, possible_choices
 from hematite.bundles import vehicle_from_json
 from hematite.decision import UNTOUCHED
 from hematite.jobs import HubJob, Plan, Tick, ladder, plan, rungs, standing
+from hematite.sums import sums
 from hematite.units import first_unit, shown
 from hematite.vehicles import Vehicle
 
@@ -84,7 +85,25 @@ def work_of(case: Case, verdicts: Iterable, entries: Iterable) -> Work:
 
 
 def said(case: Case) -> list[dict]:
-    """Return what was entered at the steps of a case's job, in words, oldest first: part of its log."""
+    """Return what was entered at the steps of a case's job and worked out for them, oldest first: part of its log."""
+    return sorted([*_entered(case), *_worked_out(case)], key=lambda row: row["at"])
+
+
+def _worked_out(case: Case) -> list[dict]:
+    return [
+        {
+            "id": row.id,
+            "hub": row.hub,
+            "words": f"{sums()[row.sum].label.lower()}: {row.line}",
+            "person": row.person.shown_name,
+            "at": row.at,
+            "undone": False,
+        }
+        for row in case.worked.select_related("person")
+    ]
+
+
+def _entered(case: Case) -> list[dict]:
     entries = list(case.steps.select_related("person"))
     if not entries:
         return []

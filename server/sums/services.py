@@ -5,7 +5,7 @@ from uuid import UUID
 
 from cases.models import Case
 from cases.services import get_case, open_case_of
-from cases.work import work_of
+from cases.work import brief_verdicts, work_of
 from django.db import transaction
 from django.db.models import QuerySet
 from django.http import Http404
@@ -56,7 +56,7 @@ def at_hub(user: User, case_id: UUID, hub: str, step_id: str) -> dict:
     """Return every sum at a hub, filled with what is known; those of the step first, and the moves of its nut."""
     case = get_case(user, case_id)
     found = _hub_of(case, hub)
-    work = work_of(case, case.verdicts.all(), ())
+    work = work_of(case, brief_verdicts().filter(case=case), ())
     step = next((one for one in work.plan.steps if one.id == step_id), None)
     rows = list(_rows(case).filter(hub=hub))
     last = {row.sum: row for row in rows}
@@ -81,7 +81,8 @@ def _remembered(case: Case, rows: list[Worked]) -> dict[str, dict[str, Any]]:
     if nuts:
         read_at = [row.keep["now_km"] for row in nuts if "now_km" in row.keep]
         since = (timezone.now() - nuts[-1].at).total_seconds() / 60
-        known["wheel_nuts"] = {"minutes_since": round(since, 1), "wrench": nuts[-1].keep.get("wrench", "")}
+        known["wheel_nuts"] = {"minutes_since": round(since, 1), "times": len(nuts)}
+        known["wheel_nuts"]["wrench"] = nuts[-1].keep.get("wrench", "")
         known["wheel_nuts"] |= {"then_km": read_at[0]} if read_at else {}
     greased = [row.keep["new"] for row in rows if row.sum == "grease" and row.keep.get("new")]
     if greased:

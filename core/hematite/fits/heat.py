@@ -32,11 +32,6 @@ class Warming:
     never: str
 
 
-def parts() -> dict[str, str]:
-    """Return what can be warmed, in words, by its key."""
-    return {key: row["label"] for key, row in table("fits/heat.toml")["part"].items()}
-
-
 def warming(
     *,
     part: str,

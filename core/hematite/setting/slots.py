@@ -27,7 +27,6 @@ class Position:
     angle_deg: float
     play: EndPlayRange
     meets: str
-    turned_over: bool = False
 
 
 @dataclass(frozen=True)
@@ -98,9 +97,9 @@ def positions(
     low, high = window_mm
     first = _phase(next_deg, step)
 
-    def at(angle: float, over: bool = False) -> Position:
+    def at(angle: float) -> Position:
         play = end_play_from_angle(pitch_mm=pitch, angle_deg=angle, lost=lost)
-        return Position(angle, play, play.meets(low, high), over)
+        return Position(angle, play, play.meets(low, high))
 
     angles = [first + n * step for n in range(a_turn)]
     near = [at(angle) for angle in angles if at(angle).play.least_mm <= high]
@@ -111,11 +110,11 @@ def positions(
     if chosen is not None and chosen.meets == "surely":
         return Positions(a_turn, step, pitch / a_turn, tuple(rows), chosen)
     half = [(angle + step / 2) % 360 for angle in angles] if lock == "retainer" else []
-    over = [at(angle, over=True) for angle in sorted(half)]
-    return Positions(a_turn, step, pitch / a_turn, tuple(rows), chosen, _instead(rows, over, lock, pitch, aim))
+    over = [at(angle) for angle in sorted(half)]
+    return Positions(a_turn, step, pitch / a_turn, tuple(rows), chosen, _instead(rows, over, lock, aim))
 
 
-def _instead(rows: list[Position], over: list[Position], lock: str, pitch: float, aim: float) -> tuple[str, ...]:
+def _instead(rows: list[Position], over: list[Position], lock: str, aim: float) -> tuple[str, ...]:
     """Return what to change where no position lies surely in the window."""
     words = []
     better = [row for row in over if row.meets == "surely"]
@@ -129,8 +128,7 @@ def _instead(rows: list[Position], over: list[Position], lock: str, pitch: float
         words.append("Bend another tab: one that stands between two of these.")
     nearest = min(rows, key=lambda row: abs(_middle(row) - aim), default=None)
     if nearest is not None and lock != "plate":
-        shift = (aim - _middle(nearest)) % pitch
-        shift = min(shift, pitch - shift)
+        shift = abs(aim - _middle(nearest))
         words.append(f"A washer {shift:.2f} mm thicker or thinner brings a slot to where the play is wished.")
     if lock == "plate":
         words.append("The plate the other way up, or another plate: its holes sit elsewhere.")

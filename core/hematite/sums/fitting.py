@@ -29,7 +29,7 @@ def press_(given: Given) -> Answer:
         ("Tighter by", f"{spread(fit.least_um / 1000, fit.most_um / 1000, 'mm', 3)} ({fit.of})"),
         ("Pressure on the seat", spread(*made.pressure_mpa, "MPa", 1)),
         ("To press on", spread(*made.on_kn, "kN", 1)),
-        ("To press off", spread(*made.off_kn, "kN", 1)),
+        ("To press off", f"{spread(*made.off_kn, 'kN', 1)}, {_tonnes(made.off_tonnes)}"),
         ("Off, rusted", f"{spread(*made.rusted_kn, 'kN', 0)}, {_tonnes(made.rusted_tonnes)}"),
         ("Sleeve", f"{tool.sleeve_inside_least_mm:.1f} mm inside or more, "
                    f"{tool.sleeve_outside_most_mm:.1f} mm outside or less"),

@@ -105,9 +105,10 @@ def wheel_nuts(given: Given) -> Answer:
         moved = retightened(torque_nm=given["torque_nm"], moved_at_nm=given["moved_at_nm"])
         working.append(("Tightened again", moved))
     if "minutes_since" in given:
-        due = again(minutes_since=given["minutes_since"], then_km=given.get("then_km"), now_km=given.get("now_km"))
+        known = {name: given.get(name) for name in ("then_km", "now_km")}
+        due = again(minutes_since=given["minutes_since"], times=given.get("times", 1), **known)
         working.append(("Again", due.words))
-        level = {"early": "plain", "due": "doubt", "late": "bad"}[due.state]
+        level = {"early": "plain", "due": "doubt", "late": "bad", "done": "good"}[due.state]
         line = due.words
     keep = {name: given[name] for name in ("torque_nm", "wrench", "now_km") if name in given}
     return Answer(

@@ -2,43 +2,55 @@
 
 from dataclasses import dataclass
 
-from hematite.doors import finite, not_negative, within
+from hematite.doors import count, finite, not_negative, within
 from hematite.errors import BadQuantity
 from hematite.tables import table
+
+TWICE = 2  # once after half an hour, once on the road: then nothing more is due
 
 
 @dataclass(frozen=True)
 class Again:
-    """What is due again: `minutes_left`, the odometer in km between which it is due; `state`: early, due or late."""
+    """Whether wheel nuts are due again. `state`: early, due, late or done; `words` say when."""
 
-    minutes_left: float
-    from_km: float | None
-    to_km: float | None
     state: str
     words: str
 
 
-def again(*, minutes_since: float, then_km: float | None = None, now_km: float | None = None) -> Again:
-    """Return whether wheel nuts are due again, by the clock and the odometer. Raises `BadQuantity`."""
+def again(*, minutes_since: float, times: int = 1, then_km: float | None = None, now_km: float | None = None) -> Again:
+    """Return whether wheel nuts are due again, by the clock and the odometer. Raises `BadQuantity`.
+
+    `times`: how often they were tightened; `minutes_since` the last time; `then_km`: the odometer at the first.
+    """
     rows = table("tightening/tightening.toml")["again"]
     left = max(rows["minutes"] - not_negative(minutes_since, "The minutes since"), 0.0)
-    if then_km is None:
-        words = "Due again now: half an hour has passed." if not left else f"Due again in {left:.0f} min."
-        return Again(left, None, None, "early" if left else "due", words)
-    start = within(then_km, "distance_km")
-    least, most = (start + km for km in rows["km"])
-    if now_km is None:
-        return Again(left, least, most, "early", f"Due again between {least:.0f} and {most:.0f} km on the odometer.")
-    driven = within(now_km, "distance_km") - start
-    if driven < 0:
-        raise BadQuantity(f"The odometer runs backwards: {start:.0f} km then, {now_km:.0f} km now. Read it again.")
-    state = "early" if driven < rows["km"][0] else "due" if driven <= rows["km"][1] else "late"
-    said = {
-        "early": f"{driven:.0f} km driven: due in {rows['km'][0] - driven:.0f} km.",
-        "due": f"{driven:.0f} km driven: due now.",
-        "late": f"{driven:.0f} km driven: late. Tighten them now, before it drives on.",
-    }
-    return Again(left, least, most, state, said[state])
+    if count(times, "How often they were tightened") > TWICE:
+        return Again("done", "Tightened again after half an hour and on the road: nothing more is due.")
+    driven = _driven(then_km, now_km)
+    by_road = _by_road(driven, then_km, *rows["km"])
+    if times >= TWICE or by_road.state != "early":
+        return by_road
+    return Again("early", f"Due again in {left:.0f} min.") if left else Again("due", "Half an hour is up: due now.")
+
+
+def _by_road(driven: float | None, then_km: float | None, least: float, most: float) -> Again:
+    if driven is None:
+        on = f"between {then_km + least:.0f} and {then_km + most:.0f} km on the odometer" if then_km is not None else ""
+        return Again("early", f"Due again {on or f'after {least} to {most} km: note the odometer'}.")
+    if driven < least:
+        return Again("early", f"{driven:.0f} km driven: due in {least - driven:.0f} km.")
+    if driven <= most:
+        return Again("due", f"{driven:.0f} km driven: due now.")
+    return Again("late", f"{driven:.0f} km driven: late. Tighten them now, before it drives on.")
+
+
+def _driven(then_km: float | None, now_km: float | None) -> float | None:
+    if then_km is None or now_km is None:
+        return None
+    start, now = within(then_km, "distance_km"), within(now_km, "distance_km")
+    if now < start:
+        raise BadQuantity(f"The odometer runs backwards: {start:.0f} km then, {now:.0f} km now. Read it again.")
+    return now - start
 
 
 def retightened(*, torque_nm: float, moved_at_nm: float) -> str:

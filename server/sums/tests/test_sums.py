@@ -82,6 +82,9 @@ class Sums(WorkshopTestCase):
         self.assertLess(after["most_mm"] - after["least_mm"], before["most_mm"] - before["least_mm"])
         self.assertEqual(other, before)
         self.assertEqual(self.client.get(f"/api/vehicles/{self.vehicle_id}/worked").json()[0]["id"], number)
+        logged = self.client.get(f"/api/cases/{self.case_id}").json()["work"]
+        self.assertEqual([(row["hub"], row["person"]) for row in logged], [("A1L", "ours")])
+        self.assertRegex(logged[0]["words"], "nut and end play: 0.21 mm by the dial")
 
     def test_a_pack_leaves_the_store(self) -> None:
         """What was counted is fewer afterwards, what nobody counted stays; the next pack is of what is left."""
@@ -100,8 +103,11 @@ class Sums(WorkshopTestCase):
         self.assertEqual(self.keep("wheel_nuts", first).json()["person"], "ours")
         Worked.objects.update(at=Worked.objects.get().at - timedelta(minutes=31))
         filled = self.at_hub()["by"]["wheel_nuts"]["values"]
-        self.assertEqual((filled["then_km"], filled["wrench"]), (81_200, "the long one"))
+        self.assertEqual((filled["then_km"], filled["wrench"], filled["times"]), (81_200, "the long one", 1))
         self.assertGreaterEqual(filled["minutes_since"], 31)
+        self.assertIn("Half an hour is up", self.send("sums/wheel_nuts", {"values": filled}).json()["line"])
+        self.keep("wheel_nuts", filled)
+        filled = self.at_hub()["by"]["wheel_nuts"]["values"]
         due = self.send("sums/wheel_nuts", {"values": filled | {"now_km": 81_270}}).json()
         self.assertEqual((due["level"], due["line"]), ("doubt", "70 km driven: due now."))
 

@@ -27,17 +27,8 @@
 	const guided = $derived(keys.includes('nut') && Boolean(found?.moves.length));
 	const shown = $derived([...(guided ? [GUIDED] : []), ...keys]);
 	const now = $derived(shown.includes(chosen) ? chosen : (shown[0] ?? ''));
-	const states = $derived.by(() => {
-		const rows = found;
-		if (!rows) return {};
-		const sums = session.reference?.sums ?? [];
-		return Object.fromEntries(
-			sums.map((sum) => {
-				const filled = rows.sums.find((row) => row.key === sum.key)?.values ?? {};
-				return [sum.key, new SumState(sum, { case: held.id, hub }, filled, session.person?.id)];
-			})
-		);
-	});
+	/** Made once; what others keep meanwhile is filled in where nobody typed. */
+	let states = $state.raw<Record<string, SumState>>({});
 	const label = (key: string) =>
 		key === GUIDED
 			? 'Set it, move by move'
@@ -54,11 +45,19 @@
 			const params = { path: { case_id: held.id }, query: { hub, step } };
 			const rows = await ask(api.GET('/api/cases/{case_id}/sums', { params }));
 			if (mine !== turn) return;
+			const made = Object.keys(states).length > 0;
+			for (const row of made ? rows.sums : []) states[row.key]?.refill(row.values);
+			if (!made) states = Object.fromEntries(rows.sums.flatMap((row) => stateOf(row)));
 			found = rows;
 			wrong = '';
 		} catch (error) {
 			if (mine === turn) wrong = wordsOf(error);
 		}
+	}
+
+	function stateOf(row: Schemas['HubSumOut']): [string, SumState][] {
+		const sum = session.reference?.sums.find((one) => one.key === row.key);
+		return sum ? [[row.key, new SumState(sum, { case: held.id, hub }, row.values, session.person?.id)]] : [];
 	}
 
 	async function keep(state: SumState) {

@@ -53,9 +53,14 @@ export class SumState {
 		return { id: crypto.randomUUID(), hub: this.at.hub, step, sum: this.sum.key, values };
 	}
 
-	/** It is kept: what was typed need not be on the device any more. */
+	/** What is known has changed: it is filled in where nobody typed. */
+	refill(filled: Values): void {
+		this.values = { ...filled, ...this.#typed };
+		if (this.answer) void this.work();
+	}
+
+	/** It is kept: what was typed still stands on the screen, and need not be on the device any more. */
 	done(): void {
-		this.#typed = {};
 		localStorage.removeItem(this.#key);
 	}
 }

@@ -180,11 +180,13 @@ class WholeCaseOnAPhone(BrowserTestCase):
         page.get_by_role("link", name="Do it").tap()
         page.get_by_role("button", name=re.compile("Seat the nut turning the hub")).tap()
         expect(page.get_by_role("article")).to_contain_text("Back off a quarter turn")
-        page.get_by_text("End play from the nut’s angle").tap()
-        page.get_by_label("Thread pitch").fill("1.5")
-        page.get_by_label("Backed off by").fill("30")
-        page.get_by_role("button", name="Work it out").tap()
-        expect(page.get_by_text("thread and angle alone give 0.125 mm")).to_be_visible()
+        page.get_by_role("tab", name="Nut and end play").tap()
+        nut = page.get_by_role("region", name="Nut and end play")
+        nut.get_by_label("Thread of the nut").fill("M24 x 1.5")
+        nut.get_by_role("textbox", name="Backed off by").fill("30")
+        expect(nut).to_contain_text("0.11 to 0.14 mm end play")
+        nut.get_by_text("The working").tap()
+        expect(nut).to_contain_text("30° / 360 = 0.125 mm")
 
     def close(self, page: Page) -> None:
         """Prove with an after-recording, then close with the usual recheck of a set nut."""

@@ -28,7 +28,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
             "1"  # Playwright's loop runs in this thread; the ORM is not async here
         )
         super().setUpClass()
-        expect.set_options(timeout=20_000)  # a busy machine hears a recording or opens a page in more than five seconds
+        expect.set_options(timeout=45_000)  # a busy machine hears a recording or opens a page in more than five seconds
         cls.folder = tempfile.TemporaryDirectory()
         cls.microphone = Path(cls.folder.name) / "microphone.wav"
         cls.playwright = sync_playwright().start()
@@ -55,7 +55,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
         """Return a page of a new context. Without the app's service worker, past which no route reaches."""
         usual = {"base_url": self.live_server_url, "permissions": ["microphone"], "service_workers": "block"}
         self.context: BrowserContext = self.browser.new_context(viewport=size or DESKTOP, **(usual | options))
-        self.context.set_default_timeout(15_000)
+        self.context.set_default_timeout(30_000)
         self.addCleanup(self.context.close)
         self.faults: list[str] = []
         page = self.context.new_page()

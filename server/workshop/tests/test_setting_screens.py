@@ -17,7 +17,9 @@ from workshop.tests.people import PASSWORD
 from workshop.tests.test_job_screens import axle
 
 TRIES = 4  # at getting the dial into the window
-SWING_MS = 1900  # the simulated hand pushes in or pulls out once in less
+# The simulated hand has pushed in and pulled out: the span is more than the gauge's shake.
+SWUNG = """() => Number(/span\\s*([\\d.]+)/.exec(
+    document.querySelector('[aria-label="Gauge on the line"]')?.innerText ?? '')?.[1] ?? 0) > 0.02"""
 NUTS = {
     "taper_pressurised": ("set-dial", {"thread": "1-14 UNS", "slots": 6, "holes": 2, "least_nm": 2.0, "most_nm": 2.3}),
     "taper_locknut": ("set-dial-plate", {"thread": "M50×1.5", "slots": 12, "least_nm": 24.0}),
@@ -59,7 +61,7 @@ class Setting(BrowserTestCase):
         if here.get_by_role("button", name="Simulated gauge").count():
             here.get_by_role("button", name="Simulated gauge").tap()
         for n in range(3):
-            page.wait_for_timeout(SWING_MS)
+            page.wait_for_function(SWUNG)
             here.get_by_role("button", name="Take the span").tap()
             expect(here.get_by_label(f"Reading {n + 1}")).not_to_have_value("")
 

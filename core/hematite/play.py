@@ -9,7 +9,6 @@ from scipy import stats
 
 from hematite.doors import not_negative, positive, within
 from hematite.errors import BadQuantity
-from hematite.vehicles import Hub
 
 LEAST_READINGS = 3  # common practice, no source
 MOST_READINGS = 50  # judgement: nobody takes more by hand
@@ -37,8 +36,8 @@ class EndPlay:
         return max(self.outcomes, key=lambda name: self.outcomes[name])
 
 
-def end_play(readings_mm: Sequence[object], hub: Hub, *, resolution_mm: float = 0.01) -> EndPlay:
-    """Return what three or more dial readings say of a hub. Readings and the gauge's resolution in millimetres.
+def end_play(readings_mm: Sequence[object], window_mm: tuple[float, float], *, resolution_mm: float = 0.01) -> EndPlay:
+    """Return what three or more dial readings say of play in a window. All in millimetres.
 
     Uncertainty: spread/√n and resolution/√12 together (JCGM 100:2008, GUM, 4.2 and 4.3.7). Raises `BadQuantity`.
     """
@@ -50,7 +49,7 @@ def end_play(readings_mm: Sequence[object], hub: Hub, *, resolution_mm: float = 
     step = within(resolution_mm, "resolution_mm")
     spread = float(values.std(ddof=1))
     uncertainty = math.hypot(spread / math.sqrt(len(values)), step / math.sqrt(12))
-    low, high = hub.play_window_mm
+    low, high = window_mm
     mean = float(values.mean())
     edges = (max(low, step / 2), max(high, step), far_over_mm(high))
     return EndPlay(mean, spread, uncertainty, low, high, _outcomes(mean, uncertainty, len(values) - 1, edges))

@@ -25,9 +25,9 @@ class Walked(unittest.TestCase):
         self.assertEqual([step.id for step in made.steps if not is_step(step.id, ["A1L"])], [])
         return {step.id.removeprefix("A1L."): step for step in made.steps}
 
-    def in_turn(self, steps: dict[str, Step], *ids: str) -> None:
+    def in_turn(self, steps: dict[str, Step], ids: str) -> None:
         """Hold that steps come in this turn."""
-        places = [list(steps).index(id) for id in ids]
+        places = [list(steps).index(id) for id in ids.split()]
         self.assertEqual(places, sorted(places), ids)
 
     def says(self, step: Step, *words: str) -> None:
@@ -45,35 +45,12 @@ class Knuckles(Walked):
         steps = self.walk(wagon("hub_unit", driven=True, steered=True), "replace_unit")
         self.in_turn(
             steps,
-            "wheel_nuts.off",
-            "axle_nut_grip.off",
-            "lift.off",
-            "wheel.off",
-            "axle_nut.off",
-            "caliper.off",
-            "disc.off",
-            "sensor.off",
-            "shaft.off",
-            "unit_bolts.off",
-            "unit.off",
-            "look",
-            "knuckle.bore",
-            "unit.pattern",
-            "unit.on",
-            "unit_bolts.on",
-            "shaft.on",
-            "disc.on",
-            "caliper.on",
-            "axle_nut.on",
-            "wheel.linings-disc",
-            "wheel.on",
-            "lift.on",
-            "axle_nut_grip.on",
-            "wheel_nuts.on",
-            "pedal",
-            "lamp",
-            "drive",
-            "nuts_again",
+            """
+            wheel_nuts.off axle_nut_grip.off lift.off wheel.off axle_nut.off caliper.off disc.off sensor.off
+            shaft.off unit_bolts.off unit.off look knuckle.bore unit.pattern unit.on unit_bolts.on shaft.on disc.on
+            caliper.on axle_nut.on wheel.linings-disc wheel.on lift.on axle_nut_grip.on wheel_nuts.on pedal lamp
+            drive nuts_again
+            """,
         )
         self.says(steps["unit.off"], "plate comes too", "which way round")
         self.says(steps["unit.pattern"], "not symmetric", "before it is lifted in")
@@ -88,15 +65,9 @@ class Knuckles(Walked):
         steps = self.walk(wagon("hub_unit", fastening="centre_nut"), "replace_unit")
         self.in_turn(
             steps,
-            "dust_cap.off",
-            "axle_nut.off",
-            "unit.off",
-            "unit.studs",
-            "unit.ring",
-            "unit.on",
-            "axle_nut.on",
-            "dust_cap.on",
-            "wheel.on",
+            """
+            dust_cap.off axle_nut.off unit.off unit.studs unit.ring unit.on axle_nut.on dust_cap.on wheel.on
+            """,
         )
         self.assertNotIn("unit_bolts.off", steps)
         self.says(steps["unit.studs"], "nut on their end", "spacer and a nut")
@@ -106,11 +77,11 @@ class Knuckles(Walked):
     def test_rusted_in(self) -> None:
         """Bore and bolt ends soak while the rest comes off; the school of the ready knuckle takes it off whole."""
         steps = self.walk(wagon("hub_unit", rust="yes"), "replace_unit")
-        self.in_turn(steps, "wheel.off", "unit_bolts.soak", "caliper.off", "unit_bolts.off")
+        self.in_turn(steps, "wheel.off unit_bolts.soak caliper.off unit_bolts.off")
         self.assertEqual(steps["unit_bolts.soak"].wait, 30)
         steps = self.walk(wagon("hub_unit", rust="yes", steered="yes"), "replace_unit", ways={"rusted_unit": "knuckle"})
         self.assertNotIn("unit.off", steps)
-        self.in_turn(steps, "lower_joint.off", "knuckle_whole.off", "knuckle_whole.on", "lower_joint.on", "geometry")
+        self.in_turn(steps, "lower_joint.off knuckle_whole.off knuckle_whole.on lower_joint.on geometry")
         self.assertEqual(self.renewed["knuckle_whole"], "decided")
 
     def test_pressed_in_a_knuckle(self) -> None:
@@ -118,31 +89,12 @@ class Knuckles(Walked):
         steps = self.walk(wagon("pressed_double_row", driven=True, steered=True), "replace_bearing")
         self.in_turn(
             steps,
-            "axle_nut_grip.off",
-            "lift.off",
-            "axle_nut.off",
-            "caliper.off",
-            "sensor.off",
-            "shaft.off",
-            "knuckle_whole.off",
-            "circlip.off",
-            "hub_flange.off",
-            "sealed_bearing.off",
-            "look",
-            "hub_flange.half-ring",
-            "knuckle.bore-oil",
-            "sealed_bearing.on",
-            "circlip.on",
-            "hub_flange.on",
-            "knuckle_whole.on",
-            "shaft.on",
-            "strut_bolts.on",
-            "tie_rod.on",
-            "caliper.on",
-            "wheel.on",
-            "lift.on",
-            "axle_nut_grip.on",
-            "geometry",
+            """
+            axle_nut_grip.off lift.off axle_nut.off caliper.off sensor.off shaft.off knuckle_whole.off circlip.off
+            hub_flange.off sealed_bearing.off look hub_flange.half-ring knuckle.bore-oil sealed_bearing.on
+            circlip.on hub_flange.on knuckle_whole.on shaft.on strut_bolts.on tie_rod.on caliper.on wheel.on lift.on
+            axle_nut_grip.on geometry
+            """,
         )
         for joint in ("tie_rod.off", "lower_joint.off"):
             self.says(steps[joint], "one sharp blow on the eye", "never on the joint")
@@ -160,9 +112,7 @@ class Knuckles(Walked):
             wagon("pressed_double_row", steered=True, seals="separate", suspension="arms", sensor="no"),
             "replace_bearing",
         )
-        self.in_turn(
-            steps, "outer_seal.off", "circlip.off", "sealed_bearing.on", "circlip.on", "outer_seal.on", "hub_flange.on"
-        )
+        self.in_turn(steps, "outer_seal.off circlip.off sealed_bearing.on circlip.on outer_seal.on hub_flange.on")
         self.assertLessEqual({"outer_seal", "inner_seal"}, set(self.renewed))
         self.assertIn("upper_joint.off", steps)
         self.assertNotIn("strut_bolts.off", steps)
@@ -179,31 +129,11 @@ class Tapers(Walked):
         steps = self.walk(wagon("taper_castle", kind="trailer", brake="drum"), "replace_bearing")
         self.in_turn(
             steps,
-            "cap.off",
-            "pin.off",
-            "nut.off",
-            "washer.off",
-            "outer_bearing.off",
-            "hub.off",
-            "seal.off",
-            "inner_bearing.off",
-            "inner_cup.off",
-            "look",
-            "inner_bearing.wash",
-            "inner_cup.on",
-            "inner_bearing.pack",
-            "inner_bearing.on",
-            "seal.on",
-            "hub.on",
-            "outer_bearing.on",
-            "washer.on",
-            "nut.on",
-            "nut.set-dial",
-            "pin.on",
-            "pin.again",
-            "cap.on",
-            "wheel.on",
-            "lift.on",
+            """
+            cap.off pin.off nut.off washer.off outer_bearing.off hub.off seal.off inner_bearing.off inner_cup.off
+            look inner_bearing.wash inner_cup.on inner_bearing.pack inner_bearing.on seal.on hub.on outer_bearing.on
+            washer.on nut.on nut.set-dial pin.on pin.again cap.on wheel.on lift.on
+            """,
         )
         self.says(steps["outer_bearing.off"], "must not fall in the dirt")
         self.says(
@@ -227,7 +157,7 @@ class Tapers(Walked):
         """Only the lock comes off; by light torque the wheel too; by feel no gauge is laid out."""
         steps = self.walk(wagon("taper_castle"), "adjust")
         self.assertNotIn("wheel.off", steps)
-        self.in_turn(steps, "cap.off", "pin.off", "nut.set-dial", "pin.on", "pin.again", "cap.on")
+        self.in_turn(steps, "cap.off pin.off nut.set-dial pin.on pin.again cap.on")
         self.assertIn("wheel.off", self.walk(wagon("taper_castle"), "adjust", ways={"nut_setting": "light_torque"}))
         felt = self.walk(wagon("taper_castle"), "adjust", ways={"nut_setting": "feel"})
         self.says(felt["nut.set-feel"], "just grabs", "tyre")
@@ -241,15 +171,10 @@ class Tapers(Walked):
         steps = self.walk(wagon("taper_pressurised", kind="trailer"), "repack")
         self.in_turn(
             steps,
-            "spring_cap.off",
-            "marine_seal.off",
-            "inner_bearing.on",
-            "marine_seal.on",
-            "hub.on",
-            "nut.set-dial",
-            "nut.fill",
-            "pin.on",
-            "spring_cap.on",
+            """
+            spring_cap.off marine_seal.off inner_bearing.on marine_seal.on hub.on nut.set-dial nut.fill pin.on
+            spring_cap.on
+            """,
         )
         self.says(steps["nut.fill"], "all round the washer", "fitting out")
         self.says(steps["spring_cap.on"], "sealant", "tube", "stands proud again")
@@ -260,14 +185,10 @@ class Tapers(Walked):
         steps = self.walk(wagon("taper_locknut", driven=True, nut_lock="plate"), "adjust")
         self.in_turn(
             steps,
-            "snap_ring.off",
-            "drive_flange.off",
-            "lock_plate.off",
-            "nut.set-dial-plate",
-            "lock_plate.on",
-            "lock_plate.again",
-            "drive_flange.on",
-            "snap_ring.on",
+            """
+            snap_ring.off drive_flange.off lock_plate.off nut.set-dial-plate lock_plate.on lock_plate.again
+            drive_flange.on snap_ring.on
+            """,
         )
         self.says(steps["nut.set-dial-plate"], "plain holes", "175 N·m", "24 N·m", "30 to 40°", "up to 20°")
         self.says(steps["lock_plate.off"], "set too wide", "danger")
@@ -276,18 +197,14 @@ class Tapers(Walked):
         free = self.walk(wagon("taper_locknut", driven=True, drive="freewheel"), "repack")
         self.in_turn(
             free,
-            "freewheel_cap.off",
-            "snap_ring.off",
-            "freewheel.off",
-            "locknut.off",
-            "nut.off",
-            "freewheel.on",
-            "snap_ring.on",
-            "freewheel_cap.on",
+            """
+            freewheel_cap.off snap_ring.off freewheel.off locknut.off nut.off freewheel.on snap_ring.on
+            freewheel_cap.on
+            """,
         )
         self.says(free["freewheel.off"], "cone collets jump")
         self.says(free["locknut.on"], "very tight")
-        self.in_turn(free, "locknut.on", "locknut.again")
+        self.in_turn(free, "locknut.on locknut.again")
         self.assertIn("cap.off", self.walk(wagon("taper_locknut", kind="trailer"), "adjust"))
 
     def test_a_clamped_collar(self) -> None:
@@ -295,20 +212,11 @@ class Tapers(Walked):
         steps = self.walk(wagon("taper_clamp"), "replace_bearing")
         self.in_turn(
             steps,
-            "cap.off",
-            "pinch_screw.off",
-            "collar_nut.off",
-            "outer_cup.off",
-            "inner_cup.off",
-            "inner_cup.on",
-            "outer_cup.on",
-            "collar_nut.on",
-            "collar_nut.home",
-            "collar_nut.set-dial",
-            "collar_nut.degrease",
-            "pinch_screw.on",
-            "pinch_screw.again",
-            "cap.on",
+            """
+            cap.off pinch_screw.off collar_nut.off outer_cup.off inner_cup.off inner_cup.on outer_cup.on
+            collar_nut.on collar_nut.home collar_nut.set-dial collar_nut.degrease pinch_screw.on pinch_screw.again
+            cap.on
+            """,
         )
         self.says(steps["collar_nut.home"], "snug while turning", "back off", "until nothing more comes")
         self.says(steps["washer.on"], "find its key", "does not spin")
@@ -324,30 +232,13 @@ class Shafts(Walked):
         steps = self.walk(wagon("taper_shimmed", driven=True), "replace_bearing")
         self.in_turn(
             steps,
-            "hub_pin.off",
-            "lift.off",
-            "hub_nut.off",
-            "tapered_drum.off",
-            "brake_pipe.off",
-            "back_plate.off",
-            "retainer.off",
-            "half_shaft.off",
-            "axle_seal.on",
-            "half_shaft.on",
-            "cup.on",
-            "retainer.depth",
-            "retainer.on",
-            "back_plate.on",
-            "brake_pipe.on",
-            "tapered_drum.on",
-            "brake_pipe.bleed",
-            "hub_nut.on",
-            "wheel.on",
-            "lift.on",
-            "hub_pin.on",
-            "pedal",
+            """
+            hub_pin.off lift.off hub_nut.off tapered_drum.off brake_pipe.off back_plate.off retainer.off
+            half_shaft.off axle_seal.on half_shaft.on cup.on retainer.depth retainer.on back_plate.on brake_pipe.on
+            tapered_drum.on brake_pipe.bleed hub_nut.on wheel.on lift.on hub_pin.on pedal
+            """,
         )
-        self.in_turn(steps, "back_plate.on", "retainer.play")
+        self.in_turn(steps, "back_plate.on retainer.play")
         self.says(steps["retainer.off"], "saved in their order")
         self.says(steps["cup.on"], "no play before any shim")
         self.says(steps["retainer.depth"], "three places", "both sides can be set from one")
@@ -373,41 +264,18 @@ class Shafts(Walked):
         self.assertEqual(sum(step.id == "lift.off" for step in made.steps), 1)
         self.in_turn(
             steps,
-            "A1L.wheel_nuts.off",
-            "A1R.wheel_nuts.off",
-            "lift.off",
-            "A1L.wheel.on",
-            "A1R.wheel.off",
-            "lift.on",
-            "A1L.wheel_nuts.on",
-            "A1R.wheel_nuts.on",
-            "pedal",
-            "level",
+            """
+            A1L.wheel_nuts.off A1R.wheel_nuts.off lift.off A1L.wheel.on A1R.wheel.off lift.on A1L.wheel_nuts.on
+            A1R.wheel_nuts.on pedal level
+            """,
         )
         for hub in ("A1L", "A1R"):
-            self.in_turn(
-                steps,
-                *(
-                    f"{hub}.{id}"
-                    for id in (
-                        "retainer_bolts.off",
-                        "half_shaft.off",
-                        "axle_seal.off",
-                        "retaining_ring.off",
-                        "sealed_bearing.off",
-                        "retainer_plate.off",
-                        "retainer_plate.on",
-                        "sealed_bearing.warm",
-                        "sealed_bearing.on",
-                        "retaining_ring.on",
-                        "half_shaft.on",
-                        "retainer_bolts.on",
-                        "drum.on",
-                        "shoes.on",
-                        "wheel.on",
-                    )
-                ),
-            )
+            own = """
+            retainer_bolts.off half_shaft.off axle_seal.off retaining_ring.off sealed_bearing.off retainer_plate.off
+            retainer_plate.on sealed_bearing.warm sealed_bearing.on retaining_ring.on half_shaft.on
+            retainer_bolts.on drum.on shoes.on wheel.on
+            """
+            self.in_turn(steps, " ".join(f"{hub}.{id}" for id in own.split()))
         self.says(steps["A1L.retaining_ring.off"], "part through", "never touches the shaft", "not pressed off")
         self.says(steps["A1L.retaining_ring.on"], "smooth face to the seal", "fully home")
         self.says(steps["A1L.sealed_bearing.warm"], "120 °C", "150 °C")
@@ -417,7 +285,7 @@ class Shafts(Walked):
     def test_loose_bolts_alone(self) -> None:
         """In–out slop that is the bolts: they are torqued behind the drum, and nothing of the axle comes out."""
         steps = self.walk(wagon("axle_retained", driven=True), "look_elsewhere", cause="fasteners")
-        self.in_turn(steps, "drum.off", "retainer_bolts.tighten", "drum.on", "hear_again")
+        self.in_turn(steps, "drum.off retainer_bolts.tighten drum.on hear_again")
         self.assertNotIn("half_shaft.off", steps)
 
 
@@ -429,15 +297,10 @@ class Cycles(Walked):
         steps = self.walk(wagon("cartridge_pair"), "replace_bearing")
         self.in_turn(
             steps,
-            "hub.off",
-            "first_cartridge.off",
-            "spacer.off",
-            "second_cartridge.off",
-            "hub.ledge",
-            "second_cartridge.on",
-            "spacer.on",
-            "first_cartridge.on",
-            "hub.on",
+            """
+            hub.off first_cartridge.off spacer.off second_cartridge.off hub.ledge second_cartridge.on spacer.on
+            first_cartridge.on hub.on
+            """,
         )
         self.says(steps["second_cartridge.on"], "stud side first", "outer ring", "greased and sealed")
         self.says(steps["hub.ledge"], "burrs", "coating", "new hub")
@@ -450,17 +313,14 @@ class Cycles(Walked):
             text = " ".join(step.do for step in steps.values()).lower()
             for word in ("jack", "stands out", "wheel nuts", "caliper", "brake pedal", " lamp", "engine"):
                 self.assertNotIn(word, text)
-            self.in_turn(steps, "wheel_out.off", "wheel_out.on", "ride")
+            self.in_turn(steps, "wheel_out.off wheel_out.on ride")
         steps = self.walk(wagon("cup_cone", kind="cycle"), "repack")
         self.in_turn(
             steps,
-            "cone_locknut.off",
-            "right_balls.off",
-            "left_balls.on",
-            "right_balls.on",
-            "right_balls.set",
-            "cone_locknut.on",
-            "wheel_out.clamped",
+            """
+            cone_locknut.off right_balls.off left_balls.on right_balls.on right_balls.set cone_locknut.on
+            wheel_out.clamped
+            """,
         )
         self.says(steps["right_balls.off"], "count the balls")
         self.says(steps["right_balls.set"], "goes when the clamp pulls")
@@ -475,14 +335,14 @@ class AllOfThem(Walked):
     def test_off_the_road_and_its_repair(self) -> None:
         """It stands first, then it is mended: one plan, not a dead end. Without a repair it only stands."""
         steps = self.walk(wagon("taper_castle"), "off_road", repair="adjust")
-        self.in_turn(steps, "stop", "carry", "lift.off", "nut.set-dial", "lift.on")
+        self.in_turn(steps, "stop carry lift.off nut.set-dial lift.on")
         self.says(steps["stop"], "not to be driven", "danger to others")
         self.assertEqual(list(self.walk(wagon("taper_castle"), "off_road")), ["stop", "carry"])
 
     def test_another_cause_that_is_ours(self) -> None:
         """A brake is freed and heard again; a tyre is named; nothing is taken apart for it."""
         brake = self.walk(wagon("hub_unit"), "look_elsewhere", cause="brake")
-        self.in_turn(brake, "wheel.off", "caliper.free", "wheel.on", "lift.on", "wheel_nuts.on", "hear_again")
+        self.in_turn(brake, "wheel.off caliper.free wheel.on lift.on wheel_nuts.on hear_again")
         self.assertNotIn("caliper.off", brake)
         self.assertEqual(list(self.walk(wagon("hub_unit"), "look_elsewhere", cause="tyre")), ["mend", "hear_again"])
 
@@ -521,17 +381,14 @@ class AllOfThem(Walked):
         """The rung that is tried is a step; what it ruins is bought; the last one takes the knuckle off."""
         what = wagon("hub_unit", driven=True, steered=True)
         steps = self.walk(what, "replace_unit", freed={"A1L.unit.off": "heat"})
-        self.in_turn(steps, "unit_bolts.off", "unit.free-heat", "unit.off")
+        self.in_turn(steps, "unit_bolts.off unit.free-heat unit.off")
         self.says(steps["unit.free-heat"], "trained hands", "seals")
         steps = self.walk(what, "replace_unit", freed={"A1L.unit.off": "knuckle_off"})
         self.in_turn(
             steps,
-            "lower_joint.off",
-            "knuckle_whole.off",
-            "unit.free-knuckle_off",
-            "unit.off",
-            "knuckle_whole.on",
-            "geometry",
+            """
+            lower_joint.off knuckle_whole.off unit.free-knuckle_off unit.off knuckle_whole.on geometry
+            """,
         )
         steps = self.walk(what, "replace_unit", freed={"A1L.sensor.off": "break_out"})
         self.assertEqual(self.renewed["sensor"], "ruined")

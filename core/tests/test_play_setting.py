@@ -20,7 +20,7 @@ class EndPlay(unittest.TestCase):
 
     def test_figures(self) -> None:
         """Mean and sample standard deviation by hand; uncertainty by the GUM (JCGM 100:2008, 4.2 and 4.3.7)."""
-        play = end_play([0.21, 0.22, 0.20], TAPER)
+        play = end_play([0.21, 0.22, 0.20], TAPER.play_window_mm)
         self.assertAlmostEqual(play.mean_mm, 0.21)
         self.assertAlmostEqual(play.spread_mm, 0.01)
         self.assertAlmostEqual(play.uncertainty_mm, (0.01**2 / 3 + 0.01**2 / 12) ** 0.5)
@@ -39,16 +39,16 @@ class EndPlay(unittest.TestCase):
         ]
         for hub, readings, outcome in cases:
             with self.subTest(hub=hub.design_key, readings=readings):
-                self.assertEqual(end_play(readings, hub).outcome, outcome)
+                self.assertEqual(end_play(readings, hub.play_window_mm).outcome, outcome)
 
     def test_doubt_at_the_edge(self) -> None:
         """At the limit itself the two sides are about equally likely."""
-        play = end_play([0.125, 0.126, 0.124], TAPER)
+        play = end_play([0.125, 0.126, 0.124], TAPER.play_window_mm)
         self.assertAlmostEqual(play.outcomes["within"], play.outcomes["over"], delta=0.05)
 
     def test_doubt_by_hand(self) -> None:
         """Student's distribution of three readings has a closed form, ½ + t/(2·√(2 + t²)) (two degrees of freedom)."""
-        play, below = end_play([0.09, 0.10, 0.11], TAPER), lambda t: 0.5 + t / (2 * (2 + t * t) ** 0.5)
+        play, below = end_play([0.09, 0.10, 0.11], TAPER.play_window_mm), lambda t: 0.5 + t / (2 * (2 + t * t) ** 0.5)
         low, high = ((edge - 0.10) / play.uncertainty_mm for edge in (0.025, 0.125))
         self.assertAlmostEqual(play.outcomes["none"], below(low))
         self.assertAlmostEqual(play.outcomes["within"], below(high) - below(low))
@@ -56,19 +56,19 @@ class EndPlay(unittest.TestCase):
     def test_edges(self) -> None:
         """Half a step of the gauge is none where none is allowed; four times the window, or 0.5 mm, is far over."""
         none = Hub("A2C", "centre", "cup_cone")
-        self.assertGreater(end_play([0.0, 0.0, 0.0126], none).outcomes["none"], 0.5)
-        self.assertLess(end_play([0.0, 0.01, 0.01], none).outcomes["none"], 0.5)
+        self.assertGreater(end_play([0.0, 0.0, 0.0126], none.play_window_mm).outcomes["none"], 0.5)
+        self.assertLess(end_play([0.0, 0.01, 0.01], none.play_window_mm).outcomes["none"], 0.5)
         wide = Hub("A1L", "left", "taper_castle", play_max_mm=0.2)
         for hub, reading, outcome in (
             (wide, 0.75, "over"), (wide, 0.85, "far_over"), (TAPER, 0.48, "over"), (TAPER, 0.52, "far_over"),
         ):  # fmt: skip
-            self.assertEqual(end_play([reading] * 3, hub).outcome, outcome)
+            self.assertEqual(end_play([reading] * 3, hub.play_window_mm).outcome, outcome)
         self.assertEqual(DIAL_RESOLUTIONS_MM, {"mm": 0.01, "in": 0.0005 * 25.4})
 
     @given(st.sampled_from(sorted(designs())), st.lists(st.floats(0, 3), min_size=3, max_size=9))
     def test_shares_add_up(self, design: str, readings: list[float]) -> None:
         """Whatever is read, the outcomes' shares add up to one, and none is negative."""
-        outcomes = end_play(readings, Hub("A1L", "left", design)).outcomes
+        outcomes = end_play(readings, Hub("A1L", "left", design).play_window_mm).outcomes
         self.assertAlmostEqual(sum(outcomes.values()), 1.0, places=9)
         self.assertTrue(min(outcomes.values()) >= 0)
 
@@ -82,7 +82,7 @@ class EndPlay(unittest.TestCase):
             ([0.1, 0.1, float("inf")], "finite"),
         ):
             with self.subTest(readings), self.assertRaisesRegex(BadQuantity, words):
-                end_play(readings, TAPER)
+                end_play(readings, TAPER.play_window_mm)
 
 
 class Lever(unittest.TestCase):

@@ -4,8 +4,10 @@ import itertools
 import math
 import unittest
 
+from hematite.beliefs.priors import duties as vehicle_duties
 from hematite.errors import HematiteError
 from hematite.grease import amount, interval, meet, thickeners
+from hematite.grease.grease import duties as grease_duties
 from hematite.grease.grease import free_volume_cm3
 from hematite.loads import basic_life_mrev, change, life_ratio, mean_loads, row_loads
 from hypothesis import given
@@ -52,6 +54,7 @@ class Grease(unittest.TestCase):
         self.assertTrue(interval(["water", "dust"]).km < wet.km < plain.km)
         self.assertEqual(interval(["water", "water"]).km, wet.km)
         self.assertRaises(HematiteError, interval, ["moonlight"])
+        self.assertLessEqual(set(grease_duties()), set(vehicle_duties()), "words that a vehicle may have")
 
 
 class Loads(unittest.TestCase):

@@ -90,7 +90,7 @@ def _play(row: Observation, vehicle: CoreVehicle) -> EndPlay | None:
     hub = vehicle.hub(row.hub)
     if row.unfit or row.kind != "end_play" or hub is None or row.withdrawn or "readings_mm" not in row.value:
         return None
-    return end_play(row.value["readings_mm"], hub, resolution_mm=row.value.get("resolution_mm") or 0.01)
+    return end_play(row.value["readings_mm"], hub.play_window_mm, resolution_mm=row.value.get("resolution_mm") or 0.01)
 
 
 def _words(row: Observation, vehicle: CoreVehicle) -> str:

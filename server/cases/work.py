@@ -11,7 +11,7 @@ from hematite.assembly import library, possible_choices
 from hematite.bundles import vehicle_from_json
 from hematite.decision import UNTOUCHED
 from hematite.jobs import HubJob, Plan, Tick, ladder, plan, rungs, standing
-from hematite.sums import sums
+from hematite.sums import label_of
 from hematite.units import first_unit, shown
 from hematite.vehicles import Vehicle
 
@@ -94,7 +94,7 @@ def _worked_out(case: Case) -> list[dict]:
         {
             "id": row.id,
             "hub": row.hub,
-            "words": f"{sums()[row.sum].label.lower()}: {row.line}",
+            "words": f"{label_of(row.sum).lower()}: {row.line}",
             "person": row.person.shown_name,
             "at": row.at,
             "undone": False,

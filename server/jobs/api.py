@@ -18,12 +18,13 @@ from workshop.refusals import Refusal
 from jobs import paper, services
 from jobs.schemas import (
     EntryIn,
+    EntryOut,
     FinishIn,
     FinishOut,
     JobOut,
     ProofOut,
 )
-from jobs.shown import Shown, means_of
+from jobs.shown import Shown, entry_out, means_of
 
 router = Router(tags=["jobs"])
 
@@ -81,11 +82,13 @@ def _on_paper(request: HttpRequest, case_id: UUID) -> tuple[Case, dict]:
     return case, Shown(found["work"], case.policy, means_of(case.policy, **AsItIsNow().dict())).out()
 
 
-@router.post("/cases/{uuid:case_id}/job/entries", response=JobOut)
-def enter(request: HttpRequest, case_id: UUID, payload: EntryIn, now: Query[AsItIsNow]):
-    """Enter something at a step: done, not after all, it will not move, a note or a figure."""
-    services.enter(request.user, case_id, payload.dict())
-    return _job(request, case_id, None, now)
+@router.post("/cases/{uuid:case_id}/job/entries", response=EntryOut)
+def enter(request: HttpRequest, case_id: UUID, payload: EntryIn):
+    """Enter something at a step: done, not after all, it will not move, a note or a figure.
+
+    The job is asked for apart: many entries on their way are one question.
+    """
+    return entry_out(services.enter(request.user, case_id, payload.dict()))
 
 
 @router.get("/cases/{uuid:case_id}/proof", response=ProofOut)

@@ -78,7 +78,7 @@ class Shown:
             "rung": self.work.rungs.get(step.id, ""),
             "sums": sums_of(step),
             "done": step.id in self.work.done,
-            "entries": [_entry(row) for row in self.said.get(step.id, [])],
+            "entries": [entry_out(row) for row in self.said.get(step.id, [])],
             "start": slot.start if slot else None,
             "end": slot.end if slot else None,
         }
@@ -131,7 +131,8 @@ def _parts(vehicle: Vehicle, job: HubJob) -> Mapping:
     return assembly(hub.design_key, hub_facts(hub, vehicle, job.ways))
 
 
-def _entry(row: object) -> dict:
+def entry_out(row: object) -> dict:
+    """Return what was entered at a step, as a screen shows it."""
     fields = {name: getattr(row, name) for name in ("id", "kind", "rung", "note", "at")}
     return fields | {
         "quantity": row.figure.get("quantity", ""),

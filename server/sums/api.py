@@ -6,7 +6,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from garage.services import get_vehicle
 from hematite.play import hub_movement_mm
-from hematite.sums import sums
+from hematite.sums import label_of
 from ninja import Query, Router, Schema
 
 from sums import services
@@ -25,7 +25,7 @@ class Where(Schema):
 
 def _worked(row: Worked) -> dict:
     fields = ("id", "hub", "step", "sum", "values", "line", "level", "at")
-    named = {"case": row.case_id, "label": sums()[row.sum].label, "person": row.person.shown_name}
+    named = {"case": row.case_id, "label": label_of(row.sum), "person": row.person.shown_name}
     return {name: getattr(row, name) for name in fields} | named
 
 
@@ -47,8 +47,7 @@ def at_hub(request: HttpRequest, case_id: UUID, where: Query[Where]):
     """Return every sum at a hub, filled with what is known."""
     found = services.at_hub(request.user, case_id, where.hub, where.step)
     rows = [row | {"last": _worked(row["last"]) if row["last"] else None} for row in found["sums"]]
-    moves = [asdict(move) for move in found["moves"]]
-    return found | {"sums": rows, "moves": moves, "worked": [_worked(row) for row in found["worked"]]}
+    return found | {"sums": rows, "worked": [_worked(row) for row in found["worked"]]}
 
 
 @router.post("/cases/{uuid:case_id}/worked", response=WorkedOut)

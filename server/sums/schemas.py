@@ -4,6 +4,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
+from jobs.schemas import TorqueOut
 from ninja import Field, Schema
 
 
@@ -65,6 +66,7 @@ class MoveOut(Schema):
     shows: str
     asks: str
     drags: bool
+    torque: TorqueOut | None
 
 
 class WornOut(Schema):

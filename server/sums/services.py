@@ -1,5 +1,6 @@
 """Answering sums with what is known at a hub, and keeping what was worked out."""
 
+from dataclasses import asdict
 from typing import Any
 from uuid import UUID
 
@@ -11,7 +12,7 @@ from django.db.models import QuerySet
 from django.http import Http404
 from django.utils import timezone
 from hematite.assembly import hub_facts
-from hematite.jobs import is_step
+from hematite.jobs import is_step, torque_json
 from hematite.setting import drags_first, lock_of, sequence
 from hematite.simulator import Turned, turned_nut
 from hematite.sums import Answer, read, sums, work_out
@@ -67,10 +68,16 @@ def at_hub(user: User, case_id: UUID, hub: str, step_id: str) -> dict:
     return {
         "at_step": list(sums_of(step)) if step else [],
         "sums": [{"key": key, "values": values[key], "last": last.get(key)} for key in sums()],
-        "moves": list(sequence(case.policy.schools["nut_setting"], lock)) if lock else [],
+        "moves": _moves(case, found, lock),
         "worn": dict(zip(("kind", "answer"), drags_first(), strict=True)),
         "worked": rows[-MOST_SHOWN:],
     }
+
+
+def _moves(case: Case, hub: Hub, lock: str) -> list[dict]:
+    """Return the moves of setting a hub's nut by the workshop's school, each with the torque that it shows."""
+    moves = sequence(case.policy.schools["nut_setting"], lock) if lock else ()
+    return [asdict(move) | {"torque": torque_json(move.torque, [hub]) if move.torque else None} for move in moves]
 
 
 def _remembered(case: Case, rows: list[Worked]) -> dict[str, dict[str, Any]]:

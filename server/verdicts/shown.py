@@ -90,7 +90,7 @@ class VerdictPage:
             hub = self.vehicle.hub(one["hub"])
             if one["kind"] != "end_play" or "readings_mm" not in one or hub is None:
                 continue
-            play = end_play(one["readings_mm"], hub, resolution_mm=one.get("resolution_mm") or 0.01)
+            play = end_play(one["readings_mm"], hub.play_window_mm, resolution_mm=one.get("resolution_mm") or 0.01)
             found.append(
                 {
                     "hub": hub.id,

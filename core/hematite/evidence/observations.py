@@ -155,7 +155,7 @@ def _dial(kind: str, value: Mapping[str, Any], hub: Hub, vehicle: Vehicle) -> Sa
     if "readings_mm" not in value and "answer" in value:  # felt, or read by somebody who noted no figures
         return _answered(kind, value, hub, vehicle)
     resolution = value.get("resolution_mm") or 0.01
-    read = end_play(listed(value.get("readings_mm", []), "The readings"), hub, resolution_mm=resolution)
+    read = end_play(listed(value.get("readings_mm", []), "The readings"), hub.play_window_mm, resolution_mm=resolution)
     return [(kind, {name: share for name, share in read.outcomes.items() if share > 0}, 1.0)]
 
 

@@ -13,10 +13,11 @@ BY_DESIGN = {"taper_castle": "castle", "taper_pressurised": "castle", "taper_cla
 
 @dataclass(frozen=True)
 class Move:
-    """One move of the hands. `shows`: the figure that stands big there; `asks`: what is entered."""
+    """One move of the hands. `torque`: whose it needs; `shows`: the sum that stands there; `asks`: what is entered."""
 
     id: str
     do: str
+    torque: str = ""
     shows: str = ""
     asks: str = ""
     drags: bool = False
@@ -42,6 +43,7 @@ def sequence(school: str, lock: str) -> tuple[Move, ...]:
         Move(
             row["id"],
             f"{row['do'].rstrip('.')}: {words[0].lower()}{words[1:]}" if row["id"] == "lock" else row["do"],
+            row.get("torque", ""),
             row.get("shows", ""),
             row.get("asks", ""),
             row.get("drags", False),

@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from hematite.sums.answer import Answer
-from hematite.sums.fields import Field, Sum, read, sums
+from hematite.sums.fields import Field, Sum, label_of, read, sums
 from hematite.sums.fitting import heat, press_
 from hematite.sums.running import grease, life
 from hematite.sums.setting import nut, setting, shims, slots
@@ -33,4 +33,4 @@ def work_out(key: str, given: object, *, known: Mapping[str, Any] | None = None)
     return RULES[key]({**values, **(known or {})})
 
 
-__all__ = ["Answer", "Field", "Sum", "read", "sums", "work_out"]
+__all__ = ["Answer", "Field", "Sum", "label_of", "read", "sums", "work_out"]

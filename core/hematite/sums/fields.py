@@ -57,6 +57,11 @@ def sums() -> dict[str, Sum]:
     }
 
 
+def label_of(key: str) -> str:
+    """Return what a sum is called; of one that was kept and no table has any more, its key."""
+    return sums()[key].label if key in sums() else key.replace("_", " ")
+
+
 def _field(row: Mapping[str, Any]) -> Field:
     options = tuple((one["key"], one["words"]) for one in row.get("options", ()))
     return Field(

@@ -7,11 +7,12 @@ from typing import Any
 from hematite.assembly import hub_facts
 from hematite.bearings import sizes_by_name
 from hematite.bearings.catalogue import Size
-from hematite.fastenings import Fastening, kinds
+from hematite.fastenings import Fastening
 from hematite.grease.grease import duties
 from hematite.jobs import Step
 from hematite.loads import rows_of
 from hematite.setting import LOCKS, lock_of
+from hematite.sums.fields import sums
 from hematite.vehicles import Hub, Vehicle
 
 SETTING = ("nut_set", "nut_seat", "axle_nut")  # whose thread an adjusting nut has, the likeliest first
@@ -44,8 +45,9 @@ def sums_of(step: Step) -> tuple[str, ...]:
 def filled(key: str, hub: Hub, vehicle: Vehicle, ways: Mapping[str, str], step: Step | None = None) -> dict[str, Any]:
     """Return what is known for a sum at a hub, field by field; what nobody said is left out."""
     rule = _RULES.get(key)
+    asked = {field.key for field in sums()[key].fields}
     found = rule(hub, vehicle, ways, step) if rule else {}
-    return {name: value for name, value in found.items() if value not in (None, "", [], ())}
+    return {name: value for name, value in found.items() if name in asked and value not in (None, "", [], ())}
 
 
 def _nut(hub: Hub, vehicle: Vehicle, ways: Mapping[str, str], step: Step | None) -> dict[str, Any]:
@@ -57,6 +59,7 @@ def _nut(hub: Hub, vehicle: Vehicle, ways: Mapping[str, str], step: Step | None)
         "low_mm": low,
         "high_mm": high,
         "preload_nm": light.aim_nm if light else None,
+        "where": ways.get("slack"),
     }
 
 
@@ -64,10 +67,9 @@ def _slots(hub: Hub, vehicle: Vehicle, ways: Mapping[str, str], step: Step | Non
     lock = lock_of(hub.design_key, hub_facts(hub, vehicle, ways))
     book = _book(hub, *SETTING, having="slots")
     return _nut(hub, vehicle, ways, step) | {
-        "lock": lock if lock in LOCKS else "castle",
+        "lock": lock if lock in LOCKS else None,
         "slots": book.slots if book else None,
         "ends": book.holes if book else None,
-        "where": ways.get("slack", "middle"),
         "clamped": hub.design_key in CLAMPED or None,
     }
 
@@ -97,7 +99,7 @@ def _torque(hub: Hub, vehicle: Vehicle, ways: Mapping[str, str], step: Step | No
 
 def _wheel_nuts(hub: Hub, vehicle: Vehicle, ways: Mapping[str, str], step: Step | None) -> dict[str, Any]:
     book = hub.fastenings.get("wheel_nut")
-    return {"nuts": (book and book.count) or kinds()["wheel_nut"].usual, "torque_nm": book.aim_nm if book else None}
+    return {"nuts": book.count, "torque_nm": book.aim_nm} if book else {}
 
 
 def _grease(hub: Hub, vehicle: Vehicle, ways: Mapping[str, str], step: Step | None) -> dict[str, Any]:

@@ -38,7 +38,8 @@ def press_(given: Given) -> Answer:
     )  # fmt: skip
     says = [f"Push on {tool.push_on}. {tool.never}", *said]
     if made.yields:
-        says.append(f"At its tightest the {material(partner)['label']} gives way: measure both before pressing.")
+        gives = f"the housing of {material(partner)['label']}" if ring == "outer" else "the ring"
+        says.append(f"At its tightest {gives} gives way: measure both before pressing.")
     if fit.most_um <= 0:
         says.append(
             "It is loose in its seat: a ring that turns there wears it out. The seat is worn, or the part is wrong."

@@ -27,7 +27,6 @@ from hematite.setting import (
 from hematite.setting.slots import aim_mm
 from hematite.sums.answer import Answer, spread, wants
 from hematite.threads import Thread, read_thread
-from hematite.vehicles import Hub
 
 Given = Mapping[str, Any]
 WORDS = {"surely": "surely in the window", "perhaps": "perhaps in the window", "no": "outside the window"}
@@ -210,8 +209,7 @@ def setting(given: Given) -> Answer:
     window, locked = _window(given), given.get("locked_mm", [])
     if window is None or len(locked) < LEAST_READINGS:
         return wants("high_mm" if window is None else "locked_mm")
-    hub = Hub("A1L", "left", "taper_castle", play_min_mm=window[0], play_max_mm=window[1])
-    found, before = end_play(locked, hub), given.get("open_mm", [])
+    found, before = end_play(locked, window), given.get("open_mm", [])
     working = [("Locked", f"{found.mean_mm:.3f} mm, within {max(locked) - min(locked):.3f} mm"),
                ("Window", spread(*window, "mm", 3))]  # fmt: skip
     says = []

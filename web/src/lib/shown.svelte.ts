@@ -44,20 +44,26 @@ const WRITTEN: Record<string, string> = {
 	'N·m': 'torque',
 	'°C': 'temperature'
 };
+/** The quantity and the unit that a label of those tables stands for; none of what nobody chooses, as degrees. */
+export function written(label: string): { of: string; unit: Unit } | undefined {
+	const of = WRITTEN[label] ?? '';
+	const unit = of ? unitsOf(of).find((one) => one.label === label) : undefined;
+	return unit && { of, unit };
+}
 const MEASURED =
 	/-?\d+(?:\.\d+)?(?:(?:, | and | to | or | \+ )\d+(?:\.\d+)?)* (mm|km\/h|km|N·m|°C)(?![\w/·])/g;
 
 /** A text of the trade with its figures in the person's own units, no finer than they were written. */
 export function inUnits(text: string): string {
 	return text.replace(MEASURED, (found, label: string) => {
-		const quantity = WRITTEN[label] ?? '';
-		const liked = unitFor(quantity);
-		const written = unitsOf(quantity).find((one) => one.label === label);
-		if (!written || written.key === liked.key) return found;
+		const row = written(label);
+		if (!row) return found;
+		const liked = unitFor(row.of);
+		if (row.unit.key === liked.key) return found;
 		const figures = found.slice(0, -label.length - 1);
 		const shown = figures.replace(/-?\d+(\.\d+)?/g, (figure) => {
 			const digits = Math.max(2, figure.replace(/^0[.0]*|\D|(?<!\..*)0+$/g, '').length);
-			return rounded(fromSi(toSi(Number(figure), written), liked), digits);
+			return rounded(fromSi(toSi(Number(figure), row.unit), liked), digits);
 		});
 		return `${shown} ${liked.label}`;
 	});

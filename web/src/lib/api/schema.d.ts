@@ -864,6 +864,8 @@ export interface paths {
         /**
          * Enter
          * @description Enter something at a step: done, not after all, it will not move, a note or a figure.
+         *
+         *     The job is asked for apart: many entries on their way are one question.
          */
         post: operations["jobs_api_enter"];
         delete?: never;
@@ -4419,6 +4421,7 @@ export interface components {
             asks: string;
             /** Drags */
             drags: boolean;
+            torque: components["schemas"]["TorqueOut"] | null;
         };
         /**
          * WorkedOut
@@ -5730,12 +5733,7 @@ export interface operations {
     };
     jobs_api_enter: {
         parameters: {
-            query?: {
-                at_h?: number | null;
-                hands?: number | null;
-                parts_in_h?: number;
-                press_in_h?: number | null;
-            };
+            query?: never;
             header?: never;
             path: {
                 case_id: string;
@@ -5754,7 +5752,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"];
+                    "application/json": components["schemas"]["EntryOut"];
                 };
             };
         };

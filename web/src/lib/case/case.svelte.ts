@@ -122,9 +122,10 @@ export class CaseState {
 		this.#watch();
 		const stop = outbox.onSent((entry, shown) => {
 			if (entry.caseId !== this.id) return;
-			if (shown) this.#take(shown);
-			else if (entry.kind === 'write' && entry.to.endsWith('/job/entries')) this.changes += 1;
-			else void this.refresh(entry.kind !== 'observation');
+			if (shown) return this.#take(shown);
+			if (entry.kind === 'write') this.changes += 1; // a job shows it at once, before all of the case is fetched
+			if (entry.kind !== 'write' || !entry.to.endsWith('/job/entries'))
+				void this.refresh(entry.kind !== 'observation');
 		});
 		return () => {
 			stop();

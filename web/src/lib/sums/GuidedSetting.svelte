@@ -5,7 +5,8 @@
 	import { useCase } from '$lib/case/case.svelte';
 	import GaugePanel from '$lib/case/GaugePanel.svelte';
 	import { session } from '$lib/session.svelte';
-	import { inUnits, mm, ofMm, torque, unitLabel } from '$lib/shown.svelte';
+	import { inUnits, mm, ofMm, unitLabel } from '$lib/shown.svelte';
+	import TorquePlate from '$lib/job/TorquePlate.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Figure from '$lib/ui/Figure.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -26,18 +27,13 @@
 	const held = useCase();
 	const READINGS = session.reference?.least_readings ?? 3;
 	const key = untrack(() => `draft-setting-${session.person?.id}-${held.id}-${hub}`);
-	type Draft = { at: number; open: (number | null)[]; locked: (number | null)[] };
+	/** `gauge`: whether a reading came from one, and was not typed. */
+	type Draft = { at: number; open: (number | null)[]; locked: (number | null)[]; gauge: boolean };
 	const none = (): (number | null)[] => Array.from({ length: READINGS }, () => null);
+	const start = (): Draft => ({ at: 0, open: none(), locked: none(), gauge: false });
 	/** Where the hands are, and what was read, in mm; survives a reload. */
 	let draft = $state<Draft>(
-		untrack(
-			() =>
-				(JSON.parse(localStorage.getItem(key) ?? 'null') as Draft | null) ?? {
-					at: 0,
-					open: none(),
-					locked: none()
-				}
-		)
+		untrack(() => JSON.parse(localStorage.getItem(key) ?? 'null') as Draft) ?? start()
 	);
 	let turned = $state.raw<Schemas['TurnOut'] | null>(null);
 	let kept = $state(false);
@@ -46,22 +42,8 @@
 	const nut = $derived(states.nut);
 	const slots = $derived(states.slots);
 	const setting = $derived(states.setting);
-	const shows = $derived(
-		move?.asks === 'locked'
-			? setting
-			: move?.shows === 'nut'
-				? nut
-				: move?.shows === 'slots'
-					? slots
-					: undefined
-	);
+	const shows = $derived(states[move?.shows ?? '']);
 	const answer = $derived(shows?.answer);
-	const book = $derived(
-		move?.shows.startsWith('torque:')
-			? held.hubs.find((row) => row.id === hub)?.fastenings?.[move.shows.slice(7)]
-			: undefined
-	);
-	const aim = $derived(book?.least_nm ? (book.least_nm + (book.most_nm ?? book.least_nm)) / 2 : null);
 	const readings = $derived(move?.asks === 'locked' ? draft.locked : draft.open);
 	const worn = $derived(Boolean(setting?.values.drags));
 	const angle = $derived((nut?.values.angle_deg as number | undefined) ?? null);
@@ -104,6 +86,7 @@
 		setting?.set('locked_mm', whole(draft.locked));
 	}
 	function fromGauge(span_mm: number) {
+		draft.gauge = true;
 		const n = readings.findIndex((row) => row === null);
 		read(n < 0 ? readings.length - 1 : n, ofMm(span_mm));
 	}
@@ -122,7 +105,7 @@
 		draft.at = moves.length - 1;
 	}
 	function again() {
-		draft = { at: 0, open: none(), locked: none() };
+		draft = start();
 		kept = false;
 		setting?.set('drags', false);
 		setting?.set('locked_mm', []);
@@ -142,10 +125,14 @@
 			);
 		const verdict = held.verdicts.filter((row) => row.hub === hub).at(-1);
 		const resolution_mm = session.reference?.dial_resolutions_mm[unitLabel('length')];
-		const value = { readings_mm: whole(draft.locked), resolution_mm, instrument: 'dial gauge' };
-		if (value.readings_mm.length >= READINGS && !worn)
-			await held.observe(hub, 'end_play', value, `${hub}: dial readings, locked`, verdict?.id);
 		const locked = whole(draft.locked);
+		const value = {
+			readings_mm: locked,
+			resolution_mm,
+			instrument: draft.gauge ? 'digital gauge' : 'dial gauge'
+		};
+		if (locked.length >= READINGS && !worn)
+			await held.observe(hub, 'end_play', value, `${hub}: dial readings, locked`, verdict?.id);
 		if (nut && angle !== null && locked.length >= READINGS) {
 			nut.set('seen_mm', mean(locked)); // at the angle where it is locked: what this hub is known by from now on
 			await onkeep(nut);
@@ -162,13 +149,7 @@
 			<span>Move {draft.at + 1} of {moves.length}</span><span class="font-mono">{hub}</span>
 		</p>
 		<p class="text-xl leading-snug font-semibold">{inUnits(move.do)}</p>
-		{#if move.shows.startsWith('torque:')}
-			<div class="border-l-4 pl-3 {aim === null ? 'border-ochre' : 'border-blued'}">
-				{#if aim !== null}<p class="figure">{torque(aim)}</p>{:else}<p class="font-semibold">
-						Not known for this vehicle: look it up, or go by feel.
-					</p>{/if}
-			</div>
-		{/if}
+		{#if move.torque}<TorquePlate torque={move.torque} />{/if}
 		{#if shows && answer && !worn}
 			<AnswerLine sum={shows.sum} {answer} />
 			{#if typeof answer.picture.to_deg === 'number'}

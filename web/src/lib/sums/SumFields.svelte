@@ -4,8 +4,10 @@
 	import Figure from '$lib/ui/Figure.svelte';
 	import Pick from '$lib/ui/Pick.svelte';
 	import Tick from '$lib/ui/Tick.svelte';
+	import { written } from '$lib/shown.svelte';
 	import { fixed } from '$lib/units';
-	import { asked, quantityOf, shown, type Field as Row } from './figures';
+	import type { ComponentProps } from 'svelte';
+	import { asked, shown, type Field as Row } from './figures';
 	import Stock from './Stock.svelte';
 
 	interface Props {
@@ -18,7 +20,7 @@
 
 	/** A figure asked in a unit that a person may have their own of, else in that unit itself. */
 	const unitOf = (row: Row) => {
-		const of = quantityOf(row.unit);
+		const of = written(row.unit)?.of as ComponentProps<typeof Figure>['of'];
 		return of ? { of } : { unit: fixed(row.unit, row.whole ? 0 : 1) };
 	};
 	const list = (key: string) => (values[key] as unknown[] | undefined) ?? [];

@@ -5,5 +5,5 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
 	plugins: [tailwindcss(), sveltekit()],
 	server: { proxy: { '/api': 'http://localhost:8000' } },
-	test: { include: ['src/**/*.test.ts'] }
+	test: { include: ['src/**/*.test.ts'], testTimeout: 30_000 } // a slow machine is no failure
 });

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { Gauge, lines, readingOf, SimulatedGauge, type GaugeReading } from './gauge';
 
 describe('a line of the gauge', () => {
@@ -19,7 +19,10 @@ describe('a line of the gauge', () => {
 });
 
 describe('the simulated gauge', () => {
-	const wait = (ms: number) => new Promise((done) => setTimeout(done, ms));
+	// the gauge's own clock: on a slow machine a real one would tick too late for the swing
+	beforeEach(() => void vi.useFakeTimers());
+	afterEach(() => void vi.useRealTimers());
+	const wait = (ms: number) => vi.advanceTimersByTimeAsync(ms);
 
 	it('goes to and fro by its play, zeroes, holds, changes unit, and says when it is lost', async () => {
 		const read: GaugeReading[] = [];

@@ -18,7 +18,6 @@ vi.stubGlobal('navigator', {
 		query: async () => ({ held: [...held].map((name) => ({ name })) })
 	}
 });
-const settle = () => new Promise((done) => setTimeout(done, 20));
 
 beforeEach(async () => {
 	held.clear();
@@ -30,7 +29,7 @@ describe('the parts of a recording', () => {
 		const parts = new Parts(begun('r'));
 		parts.add([block(0, 0.5), block(-0.5)], made('A1L'));
 		parts.add([block(0.25)], made('A2R'));
-		await settle();
+		await vi.waitFor(async () => expect((await soundOf(begun('r'))).size).toBe(44 + 4 * 3));
 		expect(await cutOff(1)).toEqual([]); // it is still being made
 		held.clear(); // the page died
 		const [one] = await cutOff(1);
@@ -46,10 +45,9 @@ describe('the parts of a recording', () => {
 		const other = new Parts(begun('s', 2));
 		other.add([block(1)], made('A1L'));
 		await parts.end();
-		await settle();
 		held.clear();
+		await vi.waitFor(async () => expect((await cutOff(2)).map((one) => one.id)).toEqual(['s']));
 		expect(await cutOff(1)).toEqual([]);
-		expect((await cutOff(2)).map((one) => one.id)).toEqual(['s']);
 	});
 
 	it('say when the device takes no more', async () => {
@@ -58,8 +56,7 @@ describe('the parts of a recording', () => {
 		});
 		const told = vi.fn();
 		new Parts(begun('r'), told).add([block(1)], made('A1L'));
-		await settle();
+		await vi.waitFor(() => expect(told).toHaveBeenCalledOnce());
 		full.mockRestore();
-		expect(told).toHaveBeenCalledOnce();
 	});
 });

@@ -18,6 +18,7 @@ from hematite.jobs import HubJob, Means, both_sides, day, day_json, ladder, plan
 from hematite.listening import as_it_goes_on
 from hematite.policy import read_policy
 from hematite.sums.commands import add_sums
+from hematite.upkeep.commands import add_upkeep
 from hematite.vehicles import Axle, Hub, Vehicle
 from hematite.verdict import as_json
 
@@ -159,7 +160,7 @@ def _parser() -> argparse.ArgumentParser:
     stuck = commands.add_parser("stuck", help="what is tried, in rising order, when a part will not move")
     stuck.add_argument("--part", required=True, help="as unit, pin, sealed_bearing")
     stuck.set_defaults(run=_stuck, say=_say_stuck)
-    for command in (orders, assess, bearing, live, job, stuck, *add_sums(commands)):
+    for command in (orders, assess, bearing, live, job, stuck, *add_sums(commands), *add_upkeep(commands)):
         command.add_argument("--json", action="store_true", help="print JSON")
     return parser
 

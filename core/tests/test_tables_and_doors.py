@@ -10,7 +10,6 @@ from hematite.hubs import design, designs
 from hematite.simulator import CONDITIONS
 from hematite.tables import table
 from hematite.units import quantities
-from hematite.upkeep import recheck
 from hematite.vehicles import Axle, Hub, Vehicle
 from hypothesis import given
 from hypothesis import strategies as st
@@ -95,14 +94,6 @@ class Tables(unittest.TestCase):
         self.assertEqual(len({rule["id"] for rule in rules["rule"]}), len(rules["rule"]))
         for key, row in witnesses().items():
             self.assertTrue(row["why"] and row["standing"] and row["minutes"] > 0, key)
-
-    def test_rechecks(self) -> None:
-        """A set nut is looked at again after some 30 km: common practice, no source."""
-        self.assertEqual((recheck("adjust").km, recheck("repack").km), (30, 30))
-        self.assertEqual(recheck("replace_bearing", "taper_clamp").km, 30, "new tapers settle as set ones do")
-        self.assertNotIn("nut", recheck("repack", "cartridge_pair").why.lower().replace("wheel nuts", ""))
-        with self.assertRaises(UnknownName):
-            recheck("undecided")
 
     def test_conditions(self) -> None:
         """The simulated pickup hides what a bench must tell apart."""

@@ -73,12 +73,13 @@ class Tables(unittest.TestCase):
         known = {unit["label"] for row in quantities().values() for unit in row["units"][:1]} | {"km"}
         texts = [
             str(words)
-            for name in ("evidence/hands.toml", "upkeep.toml", "proof/checks.toml", "hubs.toml")
+            for name in ("evidence/hands.toml", "proof/checks.toml", "hubs.toml")
             for row in table(name).values()
             for one in (row.values() if isinstance(row, dict) else [])
             for words in (one.values() if isinstance(one, dict) else [one])
         ]
         texts += [act.do for part in library().values() for act in (*part.off, *part.on, *part.work)]
+        texts += [row[name] for row in table("upkeep/rechecks.toml")["row"] for name in ("label", "why")]
         named = {unit for text in texts for unit in re.findall(r"\d (mm|cm|km/h|km|m/s|mi|in|mph|Nm|N·m|°C|K)\b", text)}
         self.assertLessEqual(named, known)
         self.assertIn("km/h", named)

@@ -20,10 +20,9 @@ def get_yard(
     closed_page: int = Query(1, ge=1),
     search: str = Query("", max_length=80),
 ):
-    """Return the day's board, what is due again, a page of vehicles and one of closed cases."""
+    """Return the day's board, a page of vehicles and one of closed cases."""
     found = services.yard(request.user, page=page, closed_page=closed_page, search=search)
     found["columns"] = [asdict(column) for column in columns()]
-    found["rechecks"] = [shown.due_out(case) for case in found["rechecks"]]
     found["vehicles"] = [shown.vehicle_brief(vehicle) for vehicle in found["vehicles"]]
     for name in ("open_cases", "closed_cases"):
         found[name] = [shown.case_brief(case) for case in found[name]]

@@ -1,6 +1,6 @@
 """Shapes of cases and observations in the API."""
 
-from datetime import date, datetime
+from datetime import datetime
 from uuid import UUID, uuid4
 
 from garage.schemas import VehicleOut
@@ -81,23 +81,10 @@ class ColumnOut(Schema):
     label: str
 
 
-class DueOut(Schema):
-    """A vehicle that is to be looked at again: by when, why, and after which case."""
-
-    case: UUID
-    vehicle: UUID
-    vehicle_label: str
-    due_on: date
-    after_km: int | None
-    why: str
-    overdue: bool
-
-
 class YardOut(Schema):
-    """The yard: the day's board, what is due again, a page of vehicles and one of closed cases."""
+    """The yard: the day's board, a page of vehicles and one of closed cases."""
 
     columns: list[ColumnOut]
-    rechecks: list[DueOut]
     closed_pages: int
     vehicles: list[VehicleBrief]
     vehicle_count: int

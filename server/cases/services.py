@@ -26,8 +26,7 @@ from cases.models import Case, Observation
 from cases.work import brief_verdicts, work_of
 
 PAGE_SIZE, CLOSED_SIZE = 24, 8
-MOST_OPEN, MOST_DUE = 200, 50  # on one board; the search finds the others
-SOON = timedelta(days=14)
+MOST_OPEN = 200  # on one board; the search finds the others
 
 
 def cases_of(user: User) -> QuerySet[Case]:
@@ -85,7 +84,7 @@ def open_case_of(user: User, case_id: UUID, *, alone: bool = False) -> Case:
 
 
 def yard(user: User, *, page: int, closed_page: int, search: str) -> dict:
-    """Return the day's board, what is due again, vehicles and closed cases, as far as they answer to a search.
+    """Return the day's board, vehicles and closed cases, as far as they answer to a search.
 
     A constant number of queries.
     """
@@ -110,7 +109,6 @@ def yard(user: User, *, page: int, closed_page: int, search: str) -> dict:
         "open_count": cases.filter(closed_at=None).count(),
         "closed_cases": list(closed.get_page(closed_page)),
         "closed_pages": closed.num_pages,
-        "rechecks": _due(cases),
     }
 
 
@@ -143,14 +141,6 @@ def history_of(user: User, vehicle_id: UUID) -> list[Case]:
     vehicle = get_vehicle(user, vehicle_id)
     cases = vehicle.cases.select_related("vehicle", "opened_by").prefetch_related(in_brief())
     return list(cases.order_by("-opened_at")[:MOST_OPEN])
-
-
-def _due(cases: QuerySet[Case]) -> list[Case]:
-    """Return the closed cases whose vehicle is to be looked at again by soon, and has not been since: soonest first."""
-    since = Exists(Case.objects.filter(vehicle=OuterRef("vehicle"), opened_at__gt=OuterRef("closed_at")))
-    soon = timezone.localdate() + SOON
-    due = cases.filter(recheck__due_on__lte=soon, closed_at__isnull=False).exclude(since)
-    return list(due.select_related("recheck").prefetch_related("vehicle").order_by("recheck__due_on")[:MOST_DUE])
 
 
 @transaction.atomic

@@ -1,6 +1,5 @@
 """Rows as the screens see them."""
 
-from django.utils import timezone
 from garage.core import described
 from garage.models import Vehicle
 from hematite.evidence import words_of
@@ -48,20 +47,6 @@ def vehicle_brief(vehicle: Vehicle) -> dict:
         "plate": vehicle.plate,
         "tyre": vehicle.tyre,
         "axles": [[hub.name for hub in axle.hubs.all()] for axle in vehicle.axles.all()],
-    }
-
-
-def due_out(case: Case) -> dict:
-    """Return a recheck that is due, or soon will be."""
-    recheck = case.recheck
-    return {
-        "case": case.id,
-        "vehicle": case.vehicle_id,
-        "vehicle_label": case.vehicle.label,
-        "due_on": recheck.due_on,
-        "after_km": recheck.after_km,
-        "why": recheck.why,
-        "overdue": recheck.due_on < timezone.localdate(),
     }
 
 

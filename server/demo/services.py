@@ -15,7 +15,7 @@ from garage.services import add_vehicle, get_vehicle
 from hematite.recordings import Recording as Sound
 from hematite.recordings import encode_wav
 from hematite.simulator.scenes import Scene, Trouble, coast_down, record, road_run
-from jobs.services import enter, finish, job, proof, usual_recheck
+from jobs.services import enter, finish, job, proof, usual_rechecks
 from people import demo
 from people.models import User, Workshop
 from photos.services import keep_photo
@@ -24,6 +24,7 @@ from policies.services import change_policy
 from recordings import services as recordings
 from verdicts.services import accept
 
+from demo.history import backdate
 from demo.world import CASES, SHOP, VEHICLES
 
 TURNS_PER_S = 8.0
@@ -46,6 +47,7 @@ def load() -> None:
     )
     change_policy(user, {"shop": SHOP, "revision": 0, "after": None, "change": uuid.uuid5(_NAMES, "shop")})
     vehicles = {key: add_vehicle(user, _complete(data)) for key, data in VEHICLES.items()}
+    backdate(user, {key: vehicle.id for key, vehicle in vehicles.items()})
     for number, script in enumerate(CASES):
         _play(user, vehicles[script["vehicle"]].id, script, f"case-{number}")
 
@@ -89,14 +91,14 @@ def _finish(user: User, case: Case, script: dict, name: str) -> None:
     for check in proof(user, case.id)["checks"] if "after_play" in script else ():
         answer = "not_done" if check.later else "good"
         _observe(user, case, hub, "check", {"check": check.key, "answer": answer}, job=verdict)
-    usual = usual_recheck(job(user, case.id)["recheck"], timezone.localdate())
+    usual = usual_rechecks(case, timezone.localdate())
     because = "Driven away; the nuts and the warmth are looked at with the recheck."
     finish(
         user,
         case.id,
         outcome=script["close"],
         unproven_because=because,
-        **usual,
+        planned=[{"id": uuid.uuid5(_NAMES, f"{name}-{one['hub']}-{one['key']}")} | one for one in usual],
     )
 
 

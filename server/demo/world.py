@@ -298,3 +298,101 @@ CASES: list[dict[str, Any]] = [
         "close": "Nothing wrong: a trace of play on the tapers, as it should be.",
     },
 ]
+
+# The two years before today: how far each is driven, what was measured when, and what is still to be looked at.
+HISTORY: dict[str, dict[str, Any]] = {
+    "trailer": {
+        "days": 720,
+        "began_km": 31_400,
+        "km_a_day": 14.0,
+        "visits": [
+            {
+                "day": day,
+                "complaint": "Looked at before the season.",
+                "play": {"A1L": left, "A1R": right, "A2L": 0.05, "A2R": 0.06},
+                "outcome": "Left as it is.",
+            }
+            for day, left, right in (
+                (20, 0.05, 0.05),
+                (150, 0.06, 0.05),
+                (260, 0.07, 0.06),
+                (390, 0.08, 0.05),
+                (520, 0.09, 0.06),
+                (650, 0.1, 0.06),
+            )
+        ],
+        "rechecks": [
+            {
+                "hub": "A1L",
+                "key": "next_service",
+                "label": "Play and sound at the next service",
+                "asks": "play",
+                "why": "Growth over visits gives a date to act by.",
+                "days_ago": 200,
+                "after_days": 190,
+            },
+        ],
+    },
+    "heritage": {
+        "days": 700,
+        "began_km": 88_120,
+        "km_a_day": 6.0,
+        "visits": [
+            {
+                "day": day,
+                "complaint": "Yearly look at the front wheels.",
+                "play": {"A1L": left, "A1R": right},
+                "outcome": outcome,
+            }
+            for day, left, right, outcome in (
+                (15, 0.07, 0.09, "Left as it is."),
+                (190, 0.06, 0.14, "Right one near its end; looked at again in half a year."),
+                (380, 0.07, 0.2, "Right one loose; the owner takes it slowly until it is set."),
+                (560, 0.07, 0.26, "Right one looser still; booked in."),
+            )
+        ],
+    },
+    "van": {
+        "days": 740,
+        "began_km": 142_300,
+        "km_a_day": 58.0,
+        "visits": [
+            {
+                "day": day,
+                "complaint": "Service.",
+                "play": {"A2L": play, "A2R": 0.05},
+                "outcome": "Left as it is.",
+            }
+            for day, play in ((60, 0.05), (240, 0.06), (420, 0.06), (600, 0.07))
+        ],
+        "rechecks": [
+            {
+                "hub": "A1R",
+                "key": "mate",
+                "label": "The other side, left alone",
+                "asks": "listen",
+                "why": "Bearings of one axle age together.",
+                "days_ago": 60,
+                "after_days": 180,
+                "after_km": 5000,
+            },
+        ],
+    },
+    "outreach": {"days": 500, "began_km": 203_800, "km_a_day": 33.0},
+    "quad": {
+        "days": 300,
+        "began_km": 4_100,
+        "km_a_day": 4.0,
+        "rechecks": [
+            {
+                "hub": "",
+                "key": "water",
+                "label": "Look at every hub after the water",
+                "asks": "look",
+                "why": "Milky grease is found now or not at all.",
+                "days_ago": 1,
+                "after_days": 1,
+            },
+        ],
+    },
+}

@@ -11,6 +11,7 @@ from django.utils import timezone
 from hematite.families import FAINT
 from hematite.proof import SoundProof
 from ninja import Field, Query, Router, Schema
+from upkeep.shown import recheck_out
 from verdicts.shown import verdict_out
 from workshop.paper import UNITS
 from workshop.refusals import Refusal
@@ -45,8 +46,8 @@ def _job(request: HttpRequest, case_id: UUID, verdict: UUID | None, now: AsItIsN
     policy = found["case"].policy
     return Shown(found["work"], policy, means_of(policy, **now.dict())).out() | {
         "verdict": verdict_out(found["verdict"]),
-        "usual_recheck": services.usual_recheck(found["recheck"], timezone.localdate()),
-        "recheck": found["kept"],
+        "usual_rechecks": found["usual"],
+        "rechecks": [recheck_out(row) for row in found["planned"]],
     }
 
 
@@ -120,6 +121,15 @@ def _sound(sound: SoundProof | None) -> dict | None:
 
 @router.post("/cases/{uuid:case_id}/finish", response=FinishOut)
 def finish(request: HttpRequest, case_id: UUID, payload: FinishIn):
-    """Close a case with a recheck."""
-    case = services.finish(request.user, case_id, **payload.dict())
-    return {"case": case_out(request.user, case), "recheck": case.recheck}
+    """Close a case with what is to be looked at again."""
+    given = payload.dict()
+    read = given["odometer_km"]
+    case = services.finish(
+        request.user,
+        case_id,
+        outcome=given["outcome"],
+        planned=given["rechecks"],
+        unproven_because=given["unproven_because"],
+        odometer=None if read is None else {"id": given["reading_id"], "on": timezone.localdate(), "km": read},
+    )
+    return {"case": case_out(request.user, case)}

@@ -1,4 +1,4 @@
-"""The work: what was done at each step, and when to come back."""
+"""The work: what was done at each step."""
 
 import uuid
 
@@ -30,19 +30,3 @@ class StepEntry(models.Model):
 
     def __str__(self) -> str:
         return f"{self.step} {self.kind}"
-
-
-class Recheck(models.Model):
-    """A promise to look again, by date and distance."""
-
-    workshop_path = "case__workshop"
-
-    case = models.OneToOneField(Case, on_delete=models.CASCADE, related_name="recheck")
-    due_on = models.DateField(null=True, blank=True)
-    after_km = models.PositiveIntegerField(null=True, blank=True)
-    why = models.CharField(max_length=200)
-
-    objects = ScopedQuerySet.as_manager()
-
-    def __str__(self) -> str:
-        return f"by {self.due_on} or after {self.after_km} km"

@@ -1,13 +1,15 @@
-"""Shapes of jobs, proofs and sums in the API."""
+"""Shapes of jobs and proofs in the API."""
 
 from datetime import date, datetime
 from typing import Literal
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from cases.schemas import CaseOut
 from garage.schemas import QuestionOut
 from ninja import Field, Schema
+from upkeep.schemas import PlanIn, PlannedOut
 from verdicts.schemas import VerdictOut
+from workshop.limits import limited
 
 
 class SeenOut(Schema):
@@ -154,12 +156,19 @@ class HubJobOut(Schema):
     assumed: list[QuestionOut]
 
 
-class RecheckOut(Schema):
-    """When to look again."""
+class UsualRecheckOut(Schema):
+    """A recheck that this job usually asks for; `shortened`: why sooner than usual."""
 
+    key: str
+    hub: str
+    label: str
+    asks: str
+    why: str
+    shortened: list[str]
+    minutes: int
     due_on: date | None
     after_km: int | None
-    why: str
+    after_hours: int | None
 
 
 class JobOut(Schema):
@@ -170,8 +179,8 @@ class JobOut(Schema):
     steps: list[StepOut] = []
     lists: ListsOut | None = None
     day: DayOut | None = None
-    usual_recheck: RecheckOut | None = None
-    recheck: RecheckOut | None = None
+    usual_rechecks: list[UsualRecheckOut] = []
+    rechecks: list[PlannedOut] = []
 
 
 class EntryIn(Schema):
@@ -246,17 +255,16 @@ class ProofOut(Schema):
 
 
 class FinishIn(Schema):
-    """The end of a case."""
+    """The end of a case: how it ended, what is looked at again, and what stood on the odometer."""
 
     outcome: str = Field(min_length=1, max_length=400)
-    due_on: date | None = None
-    after_km: int | None = Field(None, ge=1, le=200_000)
-    why: str = Field("", max_length=200)
+    rechecks: list[PlanIn] = Field([], max_length=60)
     unproven_because: str = Field("", max_length=400)
+    odometer_km: float | None = limited("odometer_km")
+    reading_id: UUID = Field(default_factory=uuid4)
 
 
 class FinishOut(Schema):
-    """A closed case with its recheck."""
+    """A closed case."""
 
     case: CaseOut
-    recheck: RecheckOut

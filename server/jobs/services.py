@@ -17,18 +17,15 @@ from hematite.errors import UnknownName
 from hematite.jobs import is_step, ladder
 from hematite.proof import checks, choose_before, closing, prove_sound
 from hematite.units import first_unit, from_si
-from hematite.upkeep import Recheck as UsualRecheck
-from hematite.upkeep import recheck
+from hematite.upkeep import Recheck, rechecks
 from hematite.vehicles import Hub
 from people.models import User
 from recordings.services import heard_in
+from upkeep import services as upkeep
 from verdicts.models import Verdict
 from workshop.refusals import Refusal
 
-from jobs.models import Recheck, StepEntry
-
-ANYWHERE = timedelta(days=1)  # what is today where the workshop lies may be yesterday here
-
+from jobs.models import StepEntry
 
 MOST_NAMED = 3  # steps that closing names one by one; judgement
 ENTRIES = ("done", "undone", "stuck", "note")
@@ -54,8 +51,8 @@ def job(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | Non
         "verdict": verdict,
         "work": work,
         "hub": hub,
-        "recheck": recheck(verdict.choice, hub.design_key),
-        "kept": Recheck.objects.filter(case=case).first(),
+        "usual": usual_rechecks(case, timezone.localdate()),
+        "planned": list(case.rechecks.select_related("vehicle", "planned_by", "done_by")),
     }
 
 
@@ -155,9 +152,22 @@ def _observed(case: Case, job: UUID | None) -> list:
     return [core_observation(row) for row in all_standing(case) if row.job == job]
 
 
-def usual_recheck(usual: UsualRecheck, today: date) -> dict:
-    """Return a usual recheck as a date and a distance."""
-    return {"due_on": today + timedelta(days=usual.days), "after_km": usual.km or None, "why": usual.why}
+def usual_rechecks(case: Case, today: date) -> list[dict]:
+    """Return the usual rechecks after a case's jobs, as dates and distances, the soonest first."""
+    decided = [(row.hub, row.choice) for row in jobs_of(case.verdicts.all())]
+    return [_usual(one, today) for one in rechecks(case.core, decided)]
+
+
+def _usual(one: Recheck, today: date) -> dict:
+    fields = {name: getattr(one, name) for name in ("key", "hub", "label", "asks", "why", "shortened", "minutes")}
+    return (
+        fields
+        | {"due_on": today + timedelta(days=one.days) if one.days else None}
+        | {
+            "after_km": one.km or None,
+            "after_hours": one.hours or None,
+        }
+    )
 
 
 @transaction.atomic
@@ -166,19 +176,19 @@ def finish(
     case_id: UUID,
     *,
     outcome: str,
-    due_on: date | None,
-    after_km: int | None,
-    why: str,
+    planned: list[dict],
     unproven_because: str = "",
+    odometer: dict | None = None,
 ) -> Case:
-    """Close a case with a recheck and with what was proven; what was not is closed with a reason, never in silence."""
+    """Close a case with rechecks and with what was proven; what was not is closed with a reason, never in silence.
+
+    `odometer`: what stood there when it was handed over, if somebody read it: distances count from it.
+    """
     ended = get_case(user, case_id)
     if ended.closed_at and (ended.outcome, ended.closed_by_id) == (outcome, user.pk):
         return ended  # sent twice
-    if due_on is None and after_km is None:
-        raise Refusal("recheck_needed", "Give a date or a distance for the recheck.", status=422)
-    if due_on is not None and due_on < timezone.localdate() - ANYWHERE:
-        raise Refusal("recheck_past", "The recheck's date has passed. Choose a later one.", status=422)
+    if not planned:
+        raise Refusal("recheck_needed", "Keep one recheck at least: a date or a distance to look again.", status=422)
     closing_words = []
     for row in jobs_of(open_case_of(user, case_id).verdicts.all()):
         found = proof(user, case_id, row.id)
@@ -188,5 +198,7 @@ def finish(
                 words = f"{row.hub} is not wholly proven. {found['closing'].words} Say why it is closed all the same."
                 raise Refusal("unproven", words, status=422)
     case = close_case(user, case_id, outcome, closing=" ".join(closing_words), because=unproven_because)
-    Recheck.objects.update_or_create(case=case, defaults={"due_on": due_on, "after_km": after_km, "why": why})
+    if odometer:
+        upkeep.read(user, case.vehicle_id, odometer)
+    upkeep.plan(user, case.vehicle, planned, case=case)
     return case

@@ -11,11 +11,12 @@ from policies.api import router as policies
 from recordings.api import router as recordings
 from reference.api import router as reference
 from sums.api import router as sums
+from upkeep.api import router as upkeep
 from verdicts.api import router as verdicts
 
 from workshop import refusals
 
 api = NinjaAPI(title="Hematite", version="1", auth=EnteredBySession(), openapi_url="/openapi.json", docs_url=None)
-for router in (people, policies, reference, garage, cases, photos, recordings, verdicts, jobs, sums):
+for router in (people, policies, reference, garage, cases, photos, recordings, verdicts, jobs, sums, upkeep):
     api.add_router("", router)
 refusals.install(api)

@@ -37,6 +37,7 @@ INSTALLED_APPS = [
     "policies",
     "garage",
     "cases",
+    "upkeep",
     "photos",
     "recordings",
     "verdicts",

@@ -1,7 +1,7 @@
 """Upkeep: when to look again, how fast a vehicle and its wear go on, and what goes along on the road."""
 
 from hematite.upkeep.answers import Answered, Ask, asks, judge
-from hematite.upkeep.due import STATES, Due, Gauge, due, state_of
+from hematite.upkeep.due import SOON_DAYS, STATES, Due, Gauge, due, state_of
 from hematite.upkeep.duty import Shortening, due_at_once, shortening
 from hematite.upkeep.kit import Card, CardLine, Kit, kit
 from hematite.upkeep.odometer import Entry, Rate, Reached, rate, reached
@@ -10,6 +10,7 @@ from hematite.upkeep.stops import Felt, feelings, judge_stop, stops
 from hematite.upkeep.trend import Trend, Visit, trend
 
 __all__ = [
+    "SOON_DAYS",
     "STATES",
     "Answered",
     "Ask",

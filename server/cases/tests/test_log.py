@@ -1,15 +1,13 @@
 """The log: appended, superseded, never edited; and the yard in a constant number of queries."""
 
 import uuid
-from datetime import date, datetime, timedelta
+from datetime import datetime
 from unittest import mock
 
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
-from django.utils import timezone
 from garage.models import Axle, Hub, Vehicle
-from jobs.models import Recheck
-from workshop.tests.people import WorkshopTestCase, vehicle_data
+from workshop.tests.people import AGAIN, WorkshopTestCase, vehicle_data
 
 from cases.models import Case, Observation
 
@@ -93,7 +91,7 @@ class Log(WorkshopTestCase):
 
     def test_closed(self) -> None:
         """A closed case takes nothing more, and says where it belongs."""
-        self.send(f"cases/{self.case.id}/finish", {"outcome": "sound", "after_km": 50, "unproven_because": "x"})
+        self.send(f"cases/{self.case.id}/finish", {"outcome": "sound", "rechecks": [AGAIN], "unproven_because": "x"})
         answer = self.observe("A1L", "spin", {"answer": "free"})
         self.assertEqual((answer.status_code, answer.json()["code"]), (409, "closed"))
 
@@ -154,31 +152,12 @@ class Yard(WorkshopTestCase):
             yard = self.client.get(f"/api/yard?search={word}").json()
             self.assertEqual((yard["open_count"], len(yard["open_cases"])), (found, found), word)
 
-    def test_what_is_due_again_until_it_comes_back(self) -> None:
-        """A recheck due soon or overdue is listed, and the vehicle's history; a new case of the vehicle ends it."""
-        self.finish(timezone.localdate() + timedelta(days=3))
-        (due,) = self.client.get("/api/yard").json()["rechecks"]
-        self.assertEqual((due["vehicle_label"], due["overdue"]), ("Test van", False))
-        Recheck.objects.update(due_on=timezone.localdate() - timedelta(days=3))
-        self.assertTrue(self.client.get("/api/yard").json()["rechecks"][0]["overdue"])
-        self.assertEqual(self.neighbour.get("/api/yard").json()["rechecks"], [])
+    def test_the_history_of_a_vehicle(self) -> None:
+        """Its cases, the latest first, and nobody else's."""
         again = self.send("cases", {"vehicle": str(self.vehicle.id), "complaint": "Back again"}).json()["id"]
-        self.assertEqual(self.client.get("/api/yard").json()["rechecks"], [])
         history = self.client.get(f"/api/vehicles/{self.vehicle.id}/cases").json()
         self.assertEqual([row["id"] for row in history], [again, str(self.case.id)])
         self.assertEqual(self.neighbour.get(f"/api/vehicles/{self.vehicle.id}/cases").status_code, 404)
-
-    def test_a_recheck_by_the_evening_of_another_continent(self) -> None:
-        """What is today where the workshop lies may be yesterday at the server; two days ago is past everywhere."""
-        early = {"outcome": "Quiet", "due_on": str(timezone.localdate() - timedelta(days=2)), "why": "nuts"}
-        self.assertEqual(self.send(f"cases/{self.case.id}/finish", early).json()["code"], "recheck_past")
-        self.assertEqual(self.finish(timezone.localdate() - timedelta(days=1)).status_code, 200)
-
-    def finish(self, due_on: date):
-        """Close the case, with the same closing sent twice: it is closed once."""
-        body = {"outcome": "Quiet", "due_on": str(due_on), "why": "nuts"}
-        self.assertEqual(self.send(f"cases/{self.case.id}/finish", body).status_code, 200)
-        return self.send(f"cases/{self.case.id}/finish", body)
 
     def test_pages_and_search(self) -> None:
         """Pages hold 24; search finds by name."""

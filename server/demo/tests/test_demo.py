@@ -1,12 +1,19 @@
 """The demo tells the stories that it is there to tell."""
 
+from datetime import timedelta
+
 from cases.models import Case
 from django.core.management import CommandError, call_command
+from django.db.models import QuerySet
 from django.test import TestCase
+from django.utils import timezone
 from garage.models import Vehicle
 from hematite.verdict import choices
 from people.models import User
 from photos.models import Photo
+from upkeep.models import Recheck
+from upkeep.services import state
+from upkeep.usage import usage_of
 from verdicts.models import Verdict
 from verdicts.services import assessment
 
@@ -24,15 +31,19 @@ class Demo(TestCase):
 
     def judged(self, label: str) -> dict:
         """Return the assessment of the first case of a vehicle."""
-        cases = Case.objects.filter(vehicle__label__startswith=label).order_by("opened_at")
-        return assessment(self.user, cases[0].id)
+        return assessment(self.user, self.of_today(label)[0].id)
+
+    def of_today(self, label: str) -> QuerySet[Case]:
+        """Return a vehicle's cases that are no history, the first one first."""
+        lately = timezone.now() - timedelta(days=1)
+        return Case.objects.filter(vehicle__label__startswith=label, opened_at__gt=lately).order_by("opened_at")
 
     def test_stories(self) -> None:
         """A worn unit found; a case proven and closed; one half-way; one where it is no bearing."""
         self.assertGreaterEqual(Vehicle.objects.count(), 4)
         van = self.judged("Bookmobile")["culprits"][0]
         self.assertEqual((van["hub"], van["mechanism"]), ("A1L", "outer_race"))
-        self.assertIsNotNone(Case.objects.get(vehicle__label__startswith="Heritage").closed_at)
+        self.assertIsNotNone(self.of_today("Heritage").get().closed_at)
         self.assertEqual(self.judged("Outreach")["culprits"][0]["cause"], "brake")
         quad = self.judged("Grounds quad")["culprits"][0]  # spun by hand: the speed is found in the sound
         self.assertEqual((quad["hub"], quad["mechanism"]), ("A2L", "outer_race"))
@@ -50,6 +61,14 @@ class Demo(TestCase):
         self.assertEqual(len(hub["inspection"]["looked"]), 4)
         self.assertEqual(hub["choice"], "repack")
         self.assertEqual(Photo.objects.count(), 1)
+
+    def test_two_years_of_history(self) -> None:
+        """Something is overdue, something is due now, and the van's rate is learnt."""
+        rows = {(row.vehicle.label, row.key): state(row) for row in Recheck.objects.select_related("vehicle")}
+        self.assertEqual(rows["Reading-room trailer", "next_service"], "overdue")
+        self.assertEqual(rows["Grounds quad", "water"], "due")
+        known = usage_of(Vehicle.objects.get(label="Bookmobile 2")).rates["km"]
+        self.assertTrue(known and 45 < known.per_day < 75 and known.low is not None)
 
     def test_loads_into_an_empty_database_only(self) -> None:
         """Never over somebody's data."""

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 
 from pypdf import PdfReader
 from verdicts.models import Verdict
-from workshop.tests.people import WorkshopTestCase, vehicle_data, wav
+from workshop.tests.people import AGAIN, WorkshopTestCase, vehicle_data, wav
 
 from jobs.models import StepEntry
 
@@ -151,7 +151,7 @@ class Job(WorkshopTestCase):
 
     def finish(self, **more: object):
         """Close the case."""
-        return self.send(f"{self.path}/finish", {"outcome": "Quiet", "after_km": 50, "why": "nuts"} | more)
+        return self.send(f"{self.path}/finish", {"outcome": "Quiet", "rechecks": [AGAIN]} | more)
 
     def test_sound_before_and_after(self) -> None:
         """Like with like: the line that convicted is named first, and it is gone; at another speed nothing is said."""
@@ -246,7 +246,8 @@ class Job(WorkshopTestCase):
         """Never in silence: what is open needs a reason, which is kept; a recheck in the past or none is refused."""
         self.accept()
         yesterday = str(date.today() - timedelta(days=2))
-        for body in ({"after_km": None}, {"after_km": None, "due_on": yesterday}, {"outcome": ""}):
+        undated, past = AGAIN | {"after_km": None}, AGAIN | {"due_on": yesterday}
+        for body in ({"rechecks": []}, {"rechecks": [undated]}, {"rechecks": [past]}, {"outcome": ""}):
             self.assertEqual(self.finish(**body).status_code, 422, body)
         refused = self.finish()
         self.assertEqual(refused.json()["code"], "unproven")

@@ -9,7 +9,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from hematite.recordings import decode, encode_uff
 from hematite.simulator.scenes import Scene, Trouble, record, road_run
 from hematite.vehicles import Axle, Hub, Vehicle
-from workshop.tests.people import WorkshopTestCase, wav
+from workshop.tests.people import AGAIN, WorkshopTestCase, wav
 
 from recordings.models import Analysis, Recording
 
@@ -142,7 +142,7 @@ class Bench(WorkshopTestCase):
     def test_a_closed_case_is_not_corrected(self) -> None:
         """What was decided on stays as it was."""
         first = self.one(self.record("A1L", wav()))
-        self.send(f"cases/{self.case.id}/finish", {"outcome": "done", "after_km": 50, "unproven_because": "x"})
+        self.send(f"cases/{self.case.id}/finish", {"outcome": "done", "rechecks": [AGAIN], "unproven_because": "x"})
         answer = self.send(f"recordings/{first['id']}/made", {"place": "A1R"})
         self.assertEqual((answer.status_code, answer.json()["code"]), (409, "closed"))
 

@@ -6,7 +6,7 @@ import uuid
 from django.core.files.uploadedfile import SimpleUploadedFile
 from photos.tests.test_photos import camera_jpeg
 from pypdf import PdfReader
-from workshop.tests.people import WorkshopTestCase
+from workshop.tests.people import AGAIN, WorkshopTestCase
 
 from verdicts.models import Departure, Verdict
 
@@ -189,7 +189,7 @@ class Verdicts(WorkshopTestCase):
     def test_a_closed_case_departs_nowhere(self) -> None:
         """It is refused in words, and what was decided can still be read."""
         number = self.accept().json()["id"]
-        self.send(f"cases/{self.case.id}/finish", {"outcome": "Done", "after_km": 50, "unproven_because": "x"})
+        self.send(f"cases/{self.case.id}/finish", {"outcome": "Done", "rechecks": [AGAIN], "unproven_because": "x"})
         refused = self.send(f"cases/{self.case.id}/departures", {"school": "sides", "option": "both", "reason": "x"})
         self.assertEqual((refused.status_code, refused.json()["code"]), (409, "closed"))
         self.assertEqual(self.page(number)["choice"], "replace_unit")

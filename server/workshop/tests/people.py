@@ -14,6 +14,7 @@ from people.models import User, Workshop
 PASSWORD = "bench-vice-42"
 ROW = {"row": "one", "elements": 13, "element_diameter_mm": 12.7, "pitch_diameter_mm": 62.0, "contact_angle_deg": 36.0}
 WHEEL = {"kind": "wheel", "turns_per_s": 8.0}
+AGAIN = {"label": "Look again", "after_km": 50}  # a recheck to close a case with
 
 
 def hub_data(name: str, side: str, design: str = "hub_unit") -> dict:

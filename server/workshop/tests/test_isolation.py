@@ -14,12 +14,15 @@ from photos.tests.test_photos import camera_jpeg
 from policies.models import WorkshopPolicy
 from recordings.models import Recording
 from sums.models import Worked
+from upkeep.models import Reading, Recheck
 from verdicts.models import Departure, Verdict
 
 from workshop.api import api
-from workshop.tests.people import WHEEL, WorkshopTestCase, vehicle_data, wav
+from workshop.tests.people import AGAIN, WHEEL, WorkshopTestCase, vehicle_data, wav
 
-OPEN_TO_ALL = {("get", "/api/session"), ("post", "/api/session")}
+# A calendar has no session: its secret address is the key, and a wrong one is as unknown as any.
+SECRET = ("get", "/api/calendar/{secret}.ics")
+OPEN_TO_ALL = {("get", "/api/session"), ("post", "/api/session"), SECRET}
 # Operations that name no row: what they answer depends on the asker only.
 OWN_ONLY = {
     ("delete", "/api/session"),
@@ -27,6 +30,10 @@ OWN_ONLY = {
     ("get", "/api/reference"),
     ("post", "/api/vehicles"),
     ("get", "/api/yard"),
+    ("get", "/api/due"),
+    ("get", "/api/calendar"),
+    ("post", "/api/calendar/renew"),
+    ("get", "/api/calendar.ics"),
     ("post", "/api/speed-logs"),
     ("post", "/api/sums/{key}"),
     ("post", "/api/sums/lever"),
@@ -34,6 +41,9 @@ OWN_ONLY = {
     ("put", "/api/policy"),
     ("get", "/api/bearings"),
 }
+KEPT = (
+    Vehicle, Case, Observation, Recording, Verdict, Photo, Departure, WorkshopPolicy, Worked, Recheck, Reading,
+)  # fmt: skip
 
 
 class EveryOperation(WorkshopTestCase):
@@ -49,6 +59,7 @@ class EveryOperation(WorkshopTestCase):
             f"cases/{self.case.id}/verdicts", {"hub": "A1L", "choice": "replace_unit", "reason": "sure"}
         )
         self.verdict = decided.json()["id"]
+        self.recheck = self.send(f"vehicles/{self.vehicle.id}/rechecks", AGAIN).json()["id"]
         self.photo = str(uuid.uuid4())
         self.client.post(f"/api/cases/{self.case.id}/photos", self.picture(self.photo))
 
@@ -71,7 +82,7 @@ class EveryOperation(WorkshopTestCase):
             "bearings": {"hub": "A1L", "row": "one", "designation": "6206"},
             "policy": {"revision": 0},
             "close": {"outcome": "x"},
-            "finish": {"outcome": "x", "after_km": 30},
+            "finish": {"outcome": "x", "rechecks": [{"label": "Look again", "after_km": 30}]},
             "entries": {"id": str(uuid.uuid4()), "step": "lift.off", "kind": "done"},
             "book": {"fittings": {"brake": "drum"}},
             "copy": {"vehicle": str(self.vehicle.id)},
@@ -81,6 +92,11 @@ class EveryOperation(WorkshopTestCase):
             "cases": {"vehicle": str(self.vehicle.id)},
             "worked": {"id": str(uuid.uuid4()), "hub": "A1L", "sum": "torque", "values": {"torque_nm": 100}},
             "nut": {"hub": "A1L", "thread": "M24×1.5", "angle_deg": 30},
+            "odometer": {"id": str(uuid.uuid4()), "on": "2026-01-05", "km": 100},
+            "rechecks": AGAIN,
+            "events": {"id": str(uuid.uuid4()), "duty": "water"},
+            "answer": {"case": str(uuid.uuid4()), "answer": "bad"},
+            "drop": {"because": "sold"},
         }
         return bodies.get(path.rstrip("/").rsplit("/", 1)[-1], vehicle_data() | {"revision": 1})
 
@@ -88,6 +104,7 @@ class EveryOperation(WorkshopTestCase):
         """Ask for an operation on the first workshop's rows."""
         ids = {"vehicle_id": self.vehicle.id, "case_id": self.case.id, "recording_id": self.recording, "form": "wav"}
         ids |= {"verdict_id": self.verdict, "photo_id": self.photo, "hub": "A1L", "key": "nut"}
+        ids |= {"recheck_id": self.recheck}
         address = re.sub(r"{(\w+)}", lambda found: str(ids[found[1]]), path)
         if path.endswith("/band"):
             address += "?low_hz=1000&high_hz=3000"
@@ -105,10 +122,7 @@ class EveryOperation(WorkshopTestCase):
 
     def counts(self) -> tuple[int, ...]:
         """Return how many rows of each kind there are."""
-        return tuple(
-            model.objects.count()
-            for model in (Vehicle, Case, Observation, Recording, Verdict, Photo, Departure, WorkshopPolicy, Worked)
-        )
+        return tuple(model.objects.count() for model in KEPT)
 
     def test_as_nobody(self) -> None:
         """Signed out, everything but the session answers 401, and nothing is stored."""

@@ -230,8 +230,10 @@ class Setting(BrowserTestCase):
         shims = page.get_by_role("region", name="Shim pack")
         for n in (1, 2, 3):
             shims.get_by_label(str(n), exact=True).fill("3")
+            expect(shims.get_by_label(str(n), exact=True)).to_have_value("3")
         shims.get_by_label("End play wanted, a side").fill("0.05")
         shims.get_by_text("This pack sets both sides").click()
+        expect(shims.get_by_role("checkbox", name="This pack sets both sides")).to_be_checked()
         expect(shims).to_contain_text("3.10 mm: 1.00 + 1.00 + 1.00 + 0.10 mm")
         self.assert_accessible(page, "shims")
         shims.get_by_role("button", name="Keep this sum").click()

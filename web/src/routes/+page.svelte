@@ -1,12 +1,11 @@
 <script lang="ts">
 	import { counted } from '$lib/numbers';
 	import { goto } from '$app/navigation';
-	import { CalendarClock, Plus } from '@lucide/svelte';
+	import { Plus } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import CaseRow from '$lib/case/CaseRow.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
-	import { day } from '$lib/dates';
-	import { distance, inUnits } from '$lib/shown.svelte';
+	import DueRow from '$lib/due/DueRow.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -14,6 +13,8 @@
 	import AxleGlyph from '$lib/vehicle/AxleGlyph.svelte';
 
 	let yard = $state.raw<Schemas['YardOut'] | null>(null);
+	let due = $state.raw<Schemas['DueListOut'] | null>(null);
+	const SHOWN = 6; // the whole list is a tap away
 	let search = $state('');
 	let page = $state(1);
 	let closedPage = $state(1);
@@ -23,6 +24,14 @@
 	$effect(() => {
 		void load(search, page, closedPage);
 	});
+	$effect(() => void loadDue());
+	async function loadDue() {
+		try {
+			due = await ask(api.GET('/api/due', {}));
+		} catch (error) {
+			wrong = wordsOf(error);
+		}
+	}
 	$effect(() => bindKeys([{ key: 'v', label: 'New vehicle', run: () => void goto('/vehicles/new') }]));
 
 	async function load(words: string, number: number, closed_page: number) {
@@ -96,31 +105,16 @@
 			{/if}
 		</section>
 		<div class="grid content-start gap-6">
-			{#if yard.rechecks.length}
+			{#if due?.count}
 				<section class="grid gap-2" aria-label="To be looked at again">
-					<h2>To be looked at again</h2>
+					<div class="flex items-center justify-between gap-3">
+						<h2>To be looked at again</h2>
+						<Button href="/due" look="quiet">All of it</Button>
+					</div>
 					<ul class="grid gap-2">
-						{#each yard.rechecks as row (row.case)}
-							<li>
-								<a
-									href="/vehicles/{row.vehicle}"
-									class="plate flex min-h-14 items-start gap-3 py-2 {row.overdue
-										? 'border-l-oxide'
-										: 'border-l-ochre'}"
-								>
-									<CalendarClock class="mt-1 size-5 shrink-0 text-faded" aria-hidden="true" />
-									<span
-										><b>{row.vehicle_label}</b>
-										<span class="block {row.overdue ? 'font-semibold text-oxide' : ''}"
-											>{row.overdue ? 'overdue since' : 'due'}
-											{day(row.due_on)}{row.after_km ? ` or after ${distance(row.after_km)}` : ''}</span
-										>
-										<span class="block text-faded">{inUnits(row.why)}</span></span
-									>
-								</a>
-							</li>
-						{/each}
+						{#each due.rows.slice(0, SHOWN) as row (row.id)}<DueRow {row} />{/each}
 					</ul>
+					{#if due.count > SHOWN}<p class="text-faded">And {due.count - SHOWN} more.</p>{/if}
 				</section>
 			{/if}
 			<section class="grid gap-3" aria-label="Vehicles">

@@ -229,7 +229,7 @@ export interface paths {
         };
         /**
          * Get Yard
-         * @description Return the day's board, what is due again, a page of vehicles and one of closed cases.
+         * @description Return the day's board, a page of vehicles and one of closed cases.
          */
         get: operations["cases_api_get_yard"];
         put?: never;
@@ -905,7 +905,7 @@ export interface paths {
         put?: never;
         /**
          * Finish
-         * @description Close a case with a recheck.
+         * @description Close a case with what is to be looked at again.
          */
         post: operations["jobs_api_finish"];
         delete?: never;
@@ -1028,6 +1028,246 @@ export interface paths {
          * @description Return what the simulated gauge finds when a nut is turned.
          */
         post: operations["sums_api_turn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Due
+         * @description Return a page of what is to be looked at again; what is due soon, or until a day, or `all`.
+         */
+        get: operations["upkeep_api_get_due"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/upkeep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Upkeep
+         * @description Return a vehicle's readings, its rate and its rechecks.
+         */
+        get: operations["upkeep_api_get_upkeep"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/odometer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Odometer
+         * @description Keep what stood on the odometer.
+         */
+        post: operations["upkeep_api_read_odometer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/rechecks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan Recheck
+         * @description Plan a look at a vehicle that no job asked for.
+         */
+        post: operations["upkeep_api_plan_recheck"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Happened
+         * @description Plan what is due at once after something that the vehicle went through.
+         */
+        post: operations["upkeep_api_happened"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rechecks/{recheck_id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Recheck
+         * @description Answer a recheck; what lies outside opens a case with it.
+         */
+        post: operations["upkeep_api_answer_recheck"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rechecks/{recheck_id}/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drop Recheck
+         * @description Let a recheck go, with the reason.
+         */
+        post: operations["upkeep_api_drop_recheck"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/sticker.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Sticker
+         * @description Return the sticker with what is due next and a code that leads to the vehicle.
+         */
+        get: operations["upkeep_api_get_sticker"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Feed
+         * @description Return the address that a calendar is given.
+         */
+        get: operations["upkeep_api_get_feed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/renew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Renew Feed
+         * @description Return a new address; the old one ends.
+         */
+        post: operations["upkeep_api_renew_feed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Calendar
+         * @description Return the workshop's rechecks as a file.
+         */
+        get: operations["upkeep_api_get_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{secret}.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Secret Calendar
+         * @description Return the workshop's rechecks to whoever knows the address: a calendar has no session.
+         */
+        get: operations["upkeep_api_get_secret_calendar"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2349,35 +2589,6 @@ export interface components {
             label: string;
         };
         /**
-         * DueOut
-         * @description A vehicle that is to be looked at again: by when, why, and after which case.
-         */
-        DueOut: {
-            /**
-             * Case
-             * Format: uuid
-             */
-            case: string;
-            /**
-             * Vehicle
-             * Format: uuid
-             */
-            vehicle: string;
-            /** Vehicle Label */
-            vehicle_label: string;
-            /**
-             * Due On
-             * Format: date
-             */
-            due_on: string;
-            /** After Km */
-            after_km: number | null;
-            /** Why */
-            why: string;
-            /** Overdue */
-            overdue: boolean;
-        };
-        /**
          * VehicleBrief
          * @description A vehicle on a list, with the shape of its axles: hub names per axle.
          */
@@ -2398,13 +2609,11 @@ export interface components {
         };
         /**
          * YardOut
-         * @description The yard: the day's board, what is due again, a page of vehicles and one of closed cases.
+         * @description The yard: the day's board, a page of vehicles and one of closed cases.
          */
         YardOut: {
             /** Columns */
             columns: components["schemas"]["ColumnOut"][];
-            /** Rechecks */
-            rechecks: components["schemas"]["DueOut"][];
             /** Closed Pages */
             closed_pages: number;
             /** Vehicles */
@@ -3955,8 +4164,16 @@ export interface components {
             steps: components["schemas"]["StepOut"][];
             lists?: components["schemas"]["ListsOut"] | null;
             day?: components["schemas"]["DayOut"] | null;
-            usual_recheck?: components["schemas"]["RecheckOut"] | null;
-            recheck?: components["schemas"]["RecheckOut"] | null;
+            /**
+             * Usual Rechecks
+             * @default []
+             */
+            usual_rechecks: components["schemas"]["UsualRecheckOut"][];
+            /**
+             * Rechecks
+             * @default []
+             */
+            rechecks: components["schemas"]["PlannedOut"][];
         };
         /**
          * ListsOut
@@ -3975,16 +4192,66 @@ export interface components {
             waiting: number;
         };
         /**
-         * RecheckOut
-         * @description When to look again.
+         * PlannedOut
+         * @description A recheck, how it stands and how it was answered. The dates between come from how much it is driven.
          */
-        RecheckOut: {
+        PlannedOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Vehicle
+             * Format: uuid
+             */
+            vehicle: string;
+            /** Vehicle Label */
+            vehicle_label: string;
+            /** Case */
+            case: string | null;
+            /** Hub */
+            hub: string;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Asks */
+            asks: string;
+            /** Why */
+            why: string;
             /** Due On */
             due_on: string | null;
             /** After Km */
             after_km: number | null;
-            /** Why */
-            why: string;
+            /** Due Km */
+            due_km: number | null;
+            /** After Hours */
+            after_hours: number | null;
+            /** Due Hours */
+            due_hours: number | null;
+            /** Expected On */
+            expected_on: string | null;
+            /** Soonest On */
+            soonest_on: string | null;
+            /** Latest On */
+            latest_on: string | null;
+            /** State */
+            state: string;
+            /** State Label */
+            state_label: string;
+            /** Planned By */
+            planned_by: string;
+            /** Done At */
+            done_at: string | null;
+            /** Done By */
+            done_by: string;
+            /** Outside */
+            outside: boolean | null;
+            /** Said */
+            said: string;
+            /** Opened */
+            opened: string | null;
         };
         /**
          * RungOut
@@ -4123,6 +4390,32 @@ export interface components {
             /** Seen */
             seen: components["schemas"]["SeenOut"][];
             stop_gap: components["schemas"]["StopGapOut"] | null;
+        };
+        /**
+         * UsualRecheckOut
+         * @description A recheck that this job usually asks for; `shortened`: why sooner than usual.
+         */
+        UsualRecheckOut: {
+            /** Key */
+            key: string;
+            /** Hub */
+            hub: string;
+            /** Label */
+            label: string;
+            /** Asks */
+            asks: string;
+            /** Why */
+            why: string;
+            /** Shortened */
+            shortened: string[];
+            /** Minutes */
+            minutes: number;
+            /** Due On */
+            due_on: string | null;
+            /** After Km */
+            after_km: number | null;
+            /** After Hours */
+            after_hours: number | null;
         };
         /**
          * EntryIn
@@ -4267,33 +4560,74 @@ export interface components {
         };
         /**
          * FinishOut
-         * @description A closed case with its recheck.
+         * @description A closed case.
          */
         FinishOut: {
             case: components["schemas"]["CaseOut"];
-            recheck: components["schemas"]["RecheckOut"];
         };
         /**
          * FinishIn
-         * @description The end of a case.
+         * @description The end of a case: how it ended, what is looked at again, and what stood on the odometer.
          */
         FinishIn: {
             /** Outcome */
             outcome: string;
-            /** Due On */
-            due_on?: string | null;
-            /** After Km */
-            after_km?: number | null;
             /**
-             * Why
-             * @default
+             * Rechecks
+             * @default []
              */
-            why: string;
+            rechecks: components["schemas"]["PlanIn"][];
             /**
              * Unproven Because
              * @default
              */
             unproven_because: string;
+            /** Odometer Km */
+            odometer_km?: number | null;
+            /**
+             * Reading Id
+             * Format: uuid
+             */
+            reading_id?: string;
+        };
+        /**
+         * PlanIn
+         * @description A recheck to be planned: by date, by distance from now, by hours of work from now.
+         */
+        PlanIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id?: string;
+            /**
+             * Hub
+             * @default
+             */
+            hub: string;
+            /**
+             * Key
+             * @default own
+             */
+            key: string;
+            /** Label */
+            label: string;
+            /**
+             * Asks
+             * @default look
+             */
+            asks: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+            /** Due On */
+            due_on?: string | null;
+            /** After Km */
+            after_km?: number | null;
+            /** After Hours */
+            after_hours?: number | null;
         };
         /**
          * LeverOut
@@ -4522,6 +4856,182 @@ export interface components {
              * @default 0
              */
             preload_nm: number;
+        };
+        /**
+         * DueListOut
+         * @description A page of what is to be looked at again.
+         */
+        DueListOut: {
+            /** Rows */
+            rows: components["schemas"]["PlannedOut"][];
+            /** Count */
+            count: number;
+            /** Pages */
+            pages: number;
+        };
+        /**
+         * AskOut
+         * @description How a recheck is answered.
+         */
+        AskOut: {
+            /** Key */
+            key: string;
+            /** Good */
+            good: string;
+            /** Bad */
+            bad: string;
+            /** Reading */
+            reading: string;
+        };
+        /**
+         * OdometerOut
+         * @description A reading that counts.
+         */
+        OdometerOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Km */
+            km: number | null;
+            /** Hours */
+            hours: number | null;
+            /** Person */
+            person: string;
+        };
+        /**
+         * RateOut
+         * @description How much is gathered a day, with its range where enough was read.
+         */
+        RateOut: {
+            /** Per Day */
+            per_day: number;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Stretches */
+            stretches: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * UpkeepOut
+         * @description A vehicle's odometer and what is to be looked at again.
+         */
+        UpkeepOut: {
+            /** Readings */
+            readings: components["schemas"]["OdometerOut"][];
+            km_a_day: components["schemas"]["RateOut"] | null;
+            hours_a_day: components["schemas"]["RateOut"] | null;
+            /** Rechecks */
+            rechecks: components["schemas"]["PlannedOut"][];
+            /** Asks */
+            asks: components["schemas"]["AskOut"][];
+        };
+        /**
+         * OdometerIn
+         * @description What stood on the odometer or the hour meter on a day; `supersedes` corrects an earlier one.
+         */
+        OdometerIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Km */
+            km?: number | null;
+            /** Hours */
+            hours?: number | null;
+            /** Supersedes */
+            supersedes?: string | null;
+            /**
+             * Withdrawn
+             * @default false
+             */
+            withdrawn: boolean;
+        };
+        /**
+         * EventIn
+         * @description What the vehicle went through just now.
+         */
+        EventIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Duty */
+            duty: string;
+        };
+        /**
+         * RecheckAnswerIn
+         * @description What was found: good or bad, or a reading; what lies outside opens a case of this number.
+         */
+        RecheckAnswerIn: {
+            /**
+             * Case
+             * Format: uuid
+             */
+            case: string;
+            /**
+             * Answer
+             * @default
+             */
+            answer: string;
+            /**
+             * Reading
+             * @default {}
+             */
+            reading: {
+                [key: string]: unknown;
+            };
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Km */
+            km?: number | null;
+            /**
+             * Reading Id
+             * Format: uuid
+             */
+            reading_id?: string;
+        };
+        /**
+         * DropIn
+         * @description Why a recheck is not done.
+         */
+        DropIn: {
+            /** Because */
+            because: string;
+        };
+        /**
+         * FeedOut
+         * @description The address that a calendar is given.
+         */
+        FeedOut: {
+            /** Address */
+            address: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Person */
+            person: string;
         };
     };
     responses: never;
@@ -5953,6 +6463,280 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TurnOut"];
                 };
+            };
+        };
+    };
+    upkeep_api_get_due: {
+        parameters: {
+            query?: {
+                page?: number;
+                until?: string | null;
+                all?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DueListOut"];
+                };
+            };
+        };
+    };
+    upkeep_api_get_upkeep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpkeepOut"];
+                };
+            };
+        };
+    };
+    upkeep_api_read_odometer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OdometerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OdometerOut"];
+                };
+            };
+        };
+    };
+    upkeep_api_plan_recheck: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannedOut"];
+                };
+            };
+        };
+    };
+    upkeep_api_happened: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannedOut"];
+                };
+            };
+        };
+    };
+    upkeep_api_answer_recheck: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recheck_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecheckAnswerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannedOut"];
+                };
+            };
+        };
+    };
+    upkeep_api_drop_recheck: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recheck_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DropIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannedOut"];
+                };
+            };
+        };
+    };
+    upkeep_api_get_sticker: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    upkeep_api_get_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedOut"];
+                };
+            };
+        };
+    };
+    upkeep_api_renew_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedOut"];
+                };
+            };
+        };
+    };
+    upkeep_api_get_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    upkeep_api_get_secret_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -29,11 +29,14 @@
 </script>
 
 <section class="grid gap-3" aria-label={of.sum.label}>
-	{#if of.wrong}
-		<Notice level="stop">{inUnits(of.wrong)}</Notice>
-	{:else if of.answer}
-		<AnswerLine sum={of.sum} answer={of.answer} />
-	{/if}
+	<!-- It keeps its room: an answer that comes while a thumb goes down moves no field away from under it. -->
+	<div class="grid min-h-56 content-start">
+		{#if of.wrong}
+			<Notice level="stop">{inUnits(of.wrong)}</Notice>
+		{:else if of.answer}
+			<AnswerLine sum={of.sum} answer={of.answer} />
+		{/if}
+	</div>
 	<SumFields {fields} values={of.values} onset={(key, value) => of.set(key, value)} />
 	{#if more.length}
 		<details>

@@ -5,6 +5,7 @@
 	import { BookOpen, Pencil, Ruler } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import CaseRow from '$lib/case/CaseRow.svelte';
+	import ComingBack from '$lib/due/ComingBack.svelte';
 	import { outbox } from '$lib/outbox/outbox.svelte';
 	import Waits from '$lib/outbox/Waits.svelte';
 	import { session } from '$lib/session.svelte';
@@ -139,6 +140,7 @@
 					<Button type="submit" look="main">Open a case</Button>
 				{/if}
 			</form>
+			<ComingBack vehicle={vehicle.id} />
 			{#if hub && design}
 				<section class="plate grid gap-2" aria-label="Hub {hub.id}">
 					<h2>Hub {hub.words} <span class="font-mono">{hub.id}</span></h2>

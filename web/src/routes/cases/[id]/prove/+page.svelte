@@ -6,12 +6,14 @@
 	import HubName from '$lib/case/HubName.svelte';
 	import { session } from '$lib/session.svelte';
 	import { coalesced } from '$lib/coalesced';
-	import { day } from '$lib/dates';
 	import AsItStands from '$lib/prove/AsItStands.svelte';
 	import CheckList from '$lib/prove/CheckList.svelte';
 	import JobChooser from '$lib/prove/JobChooser.svelte';
 	import SoundPlate from '$lib/prove/SoundPlate.svelte';
-	import { distance, inUnits, km, ofKm } from '$lib/shown.svelte';
+	import DueRow from '$lib/due/DueRow.svelte';
+	import PlanRows from '$lib/due/PlanRows.svelte';
+	import { asPlanned } from '$lib/due/plans';
+	import { km } from '$lib/shown.svelte';
 	import HearScreen from '$lib/sound/HearScreen.svelte';
 	import RecordingCard from '$lib/sound/RecordingCard.svelte';
 	import Waits from '$lib/outbox/Waits.svelte';
@@ -28,7 +30,7 @@
 	let believed = $state.raw<Schemas['AssessmentOut'] | null>(null);
 	let outcome = $state('');
 	let because = $state('');
-	let dueOn = $state('');
+	let planned = $state.raw<Schemas['PlanIn'][]>([]);
 	let driven = $state<number | null>(null);
 	let wrong = $state('');
 	/** Whether the recorder lies open: by the state at the first look only, so that what comes in never shuts it. */
@@ -58,33 +60,28 @@
 			believed = now;
 			if (proof?.verdict?.id !== found.verdict?.id) again = !found.after && Boolean(found.before);
 			proof = found;
-			if (job?.verdict?.id !== work.verdict?.id && work.usual_recheck) {
-				dueOn = work.usual_recheck.due_on ?? '';
-				driven = ofKm(work.usual_recheck.after_km);
-			}
+			// Offered once: what somebody took out or moved stays so, however often the job is asked for.
+			const offered = (row: Schemas['JobOut'] | null) =>
+				row?.usual_rechecks?.map((one) => one.key + one.hub).join();
+			if (offered(job) !== offered(work)) planned = asPlanned(work.usual_rechecks ?? []);
 			job = work;
 		} catch (error) {
 			wrong = wordsOf(error);
 		}
 	});
 
-	function recheckWords(recheck: Schemas['RecheckOut']): string {
-		const date = recheck.due_on ? `by ${day(recheck.due_on)}` : '';
-		const far = recheck.after_km ? `after ${distance(recheck.after_km)}` : '';
-		return [date, far].filter(Boolean).join(' or ');
-	}
-
 	/** Made here, so that closing twice closes once. */
 	const closing = crypto.randomUUID();
+	const reading_id = crypto.randomUUID();
 	async function close() {
 		wrong = '';
 		try {
 			const body = {
 				id: closing,
 				outcome,
-				due_on: dueOn || null,
-				after_km: km(driven),
-				why: job?.usual_recheck?.why ?? '',
+				rechecks: planned,
+				odometer_km: km(driven),
+				reading_id,
 				unproven_because: because
 			};
 			await held.write('finish', body, 'Closing this case');
@@ -154,22 +151,20 @@
 					{/if}
 				</div>
 			{/if}
-			{#if job.recheck}
-				<div class="plate grid gap-1" aria-label="Recheck">
-					<h2>Recheck</h2>
-					<p class="text-xl">
-						{recheckWords(job.recheck)}
-					</p>
-					<p>{inUnits(job.recheck.why)}</p>
-				</div>
+			{#if job.rechecks?.length}
+				<section class="grid gap-2" aria-label="Recheck">
+					<h2>Looked at again</h2>
+					<ul class="grid gap-2">
+						{#each job.rechecks as row (row.id)}<DueRow {row} />{/each}
+					</ul>
+				</section>
 			{:else if held.waiting('finish').length}
 				<Waits entries={held.waiting('finish')} what="Closing"
 					>The case is closed when the server is back.</Waits
 				>
 			{:else if !held.closed}
 				<form class="plate grid gap-3" onsubmit={submits(close)}>
-					<h2>Close the case with a recheck</h2>
-					<p>{inUnits(job.usual_recheck?.why ?? '')}</p>
+					<h2>Close the case, and come back</h2>
 					{#if !proof.untouched && proof.closing}
 						<p aria-label="What closing says">{proof.closing.words}</p>
 					{/if}
@@ -185,10 +180,13 @@
 							placeholder="First drive tomorrow, the owner comes back on Friday"
 						/>
 					{/if}
-					<div class="grid gap-3 sm:grid-cols-2">
-						<Field label="Look again by" type="date" bind:value={dueOn} />
-						<Figure label="or after" bind:value={driven} of="distance" above={0} />
-					</div>
+					<Figure
+						label="The odometer shows, so that distances can be counted"
+						bind:value={driven}
+						of="distance"
+						least={0}
+					/>
+					<PlanRows usual={job.usual_rechecks ?? []} bind:planned />
 					{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
 					<Button type="submit" look="main">Close the case</Button>
 				</form>

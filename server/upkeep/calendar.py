@@ -1,0 +1,55 @@
+"""Rechecks as a calendar: iCalendar (RFC 5545), whole days, one event for each."""
+
+from collections.abc import Iterable
+from datetime import timedelta
+
+from django.utils import timezone
+from icalendar import Alarm, Calendar, Event
+
+from upkeep.models import Recheck
+
+PRODUCT = "-//Hematite//Rechecks//EN"
+A_DAY = timedelta(days=1)
+
+
+def calendar(rows: Iterable[Recheck], *, name: str, site: str) -> bytes:
+    """Return rechecks as iCalendar. An event keeps its number, so that a calendar moves it instead of doubling it."""
+    made = Calendar()
+    made.add("prodid", PRODUCT)
+    made.add("version", "2.0")
+    made.add("method", "PUBLISH")
+    made.add("x-wr-calname", name)
+    made.add("refresh-interval", timedelta(hours=6), parameters={"VALUE": "DURATION"})
+    for row in rows:
+        made.add_component(_event(row, site))
+    return made.to_ical()
+
+
+def _event(row: Recheck, site: str) -> Event:
+    event = Event()
+    where = f" {row.hub}" if row.hub else ""
+    event.add("uid", f"{row.id}@hematite")
+    event.add("dtstamp", timezone.now())
+    event.add("dtstart", row.expected_on)
+    event.add("dtend", row.expected_on + A_DAY)
+    event.add("summary", f"{row.vehicle.label}{where}: {row.label}")
+    event.add("description", "\n".join(_said(row)))
+    event.add("url", f"{site}/vehicles/{row.vehicle_id}")
+    event.add("transp", "TRANSPARENT")
+    alarm = Alarm()
+    alarm.add("action", "DISPLAY")
+    alarm.add("description", event["summary"])
+    alarm.add("trigger", timedelta(hours=-16))  # eight in the morning of the day before
+    event.add_component(alarm)
+    return event
+
+
+def _said(row: Recheck) -> list[str]:
+    parts = [row.why]
+    if row.due_km is not None:
+        parts.append(f"At {row.due_km:,.0f} km on the odometer, or by {row.due_on:%d %b %Y}." if row.due_on else "")
+    elif row.after_km:
+        parts.append(f"After {row.after_km:,} km; nobody has read the odometer yet.")
+    if row.due_on and row.expected_on != row.due_on:
+        parts.append("The day is made from how much it is driven; the odometer decides.")
+    return [part for part in parts if part]

@@ -1,0 +1,142 @@
+"""Shapes of upkeep in the API."""
+
+from datetime import date, datetime
+from typing import Any
+from uuid import UUID, uuid4
+
+from ninja import Field, Schema
+from workshop.limits import limited
+
+
+class OdometerIn(Schema):
+    """What stood on the odometer or the hour meter on a day; `supersedes` corrects an earlier one."""
+
+    id: UUID
+    on: date
+    km: float | None = limited("odometer_km")
+    hours: float | None = limited("hours_of_work")
+    supersedes: UUID | None = None
+    withdrawn: bool = False
+
+
+class OdometerOut(Schema):
+    """A reading that counts."""
+
+    id: UUID
+    on: date
+    km: float | None
+    hours: float | None
+    person: str
+
+
+class RateOut(Schema):
+    """How much is gathered a day, with its range where enough was read."""
+
+    per_day: float
+    low: float | None
+    high: float | None
+    stretches: int
+    words: str
+
+
+class PlanIn(Schema):
+    """A recheck to be planned: by date, by distance from now, by hours of work from now."""
+
+    id: UUID = Field(default_factory=uuid4)
+    hub: str = Field("", max_length=8)
+    key: str = Field("own", max_length=24)
+    label: str = Field(min_length=1, max_length=120)
+    asks: str = Field("look", max_length=16)
+    why: str = Field("", max_length=400)
+    due_on: date | None = None
+    after_km: int | None = Field(None, ge=1, le=200_000)
+    after_hours: int | None = Field(None, ge=1, le=20_000)
+
+
+class PlannedOut(Schema):
+    """A recheck, how it stands and how it was answered. The dates between come from how much it is driven."""
+
+    id: UUID
+    vehicle: UUID
+    vehicle_label: str
+    case: UUID | None
+    hub: str
+    key: str
+    label: str
+    asks: str
+    why: str
+    due_on: date | None
+    after_km: int | None
+    due_km: float | None
+    after_hours: int | None
+    due_hours: float | None
+    expected_on: date | None
+    soonest_on: date | None
+    latest_on: date | None
+    state: str
+    state_label: str
+    planned_by: str
+    done_at: datetime | None
+    done_by: str
+    outside: bool | None
+    said: str
+    opened: UUID | None
+
+
+class DueListOut(Schema):
+    """A page of what is to be looked at again."""
+
+    rows: list[PlannedOut]
+    count: int
+    pages: int
+
+
+class AskOut(Schema):
+    """How a recheck is answered."""
+
+    key: str
+    good: str
+    bad: str
+    reading: str
+
+
+class UpkeepOut(Schema):
+    """A vehicle's odometer and what is to be looked at again."""
+
+    readings: list[OdometerOut]
+    km_a_day: RateOut | None
+    hours_a_day: RateOut | None
+    rechecks: list[PlannedOut]
+    asks: list[AskOut]
+
+
+class RecheckAnswerIn(Schema):
+    """What was found: good or bad, or a reading; what lies outside opens a case of this number."""
+
+    case: UUID
+    answer: str = Field("", max_length=8)
+    reading: dict[str, Any] = {}
+    note: str = Field("", max_length=200)
+    km: float | None = limited("odometer_km")
+    reading_id: UUID = Field(default_factory=uuid4)
+
+
+class DropIn(Schema):
+    """Why a recheck is not done."""
+
+    because: str = Field(min_length=1, max_length=200)
+
+
+class EventIn(Schema):
+    """What the vehicle went through just now."""
+
+    id: UUID
+    duty: str = Field(max_length=24)
+
+
+class FeedOut(Schema):
+    """The address that a calendar is given."""
+
+    address: str
+    made_at: datetime
+    person: str

@@ -5,6 +5,7 @@ from functools import cached_property
 
 from django.conf import settings
 from django.db import models
+from django.db.models import prefetch_related_objects
 from django.utils import timezone
 from garage.core import core_vehicle
 from garage.models import Vehicle
@@ -68,7 +69,8 @@ class Case(models.Model):
     @cached_property
     def log(self) -> "list[Observation]":
         """Return every entry, oldest first, `superseded` and `unfit` known of each: read once, when first asked."""
-        rows = list(self.observations.prefetch_related("person"))
+        prefetch_related_objects([self], "observations__person")
+        rows = list(self.observations.all())
         corrected = {row.supersedes_id for row in rows}
         for row in rows:
             row.superseded = row.id in corrected

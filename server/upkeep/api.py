@@ -8,15 +8,18 @@ from garage.services import get_vehicle
 from hematite.units import quantities
 from ninja import Query, Router
 
-from upkeep import services
+from upkeep import road, services
 from upkeep.calendar import calendar
 from upkeep.schemas import (
     DropIn,
     DueListOut,
     EventIn,
     FeedOut,
+    FeelIn,
+    FeelOut,
     OdometerIn,
     OdometerOut,
+    OnTheRoadOut,
     PlanIn,
     PlannedOut,
     RecheckAnswerIn,
@@ -52,6 +55,20 @@ def _upkeep(known: Usage) -> dict:
         "km_a_day": rate_out(known.rates.get("km")),
         "hours_a_day": rate_out(known.rates.get("hours")),
     }
+
+
+@router.get("/vehicles/{uuid:vehicle_id}/road", response=OnTheRoadOut)
+def get_road(
+    request: HttpRequest, vehicle_id: UUID, km: float | None = Query(None, gt=0, le=100_000), worked_on: bool = False
+):
+    """Return what goes along, where to stop, and what each feeling at a stop means."""
+    return road.road(request.user, vehicle_id, far_km=km, just_worked_on=worked_on)
+
+
+@router.post("/vehicles/{uuid:vehicle_id}/feels", response=FeelOut)
+def felt(request: HttpRequest, vehicle_id: UUID, payload: FeelIn):
+    """Keep what a hand felt at a hub at a stop."""
+    return road.feel(request.user, vehicle_id, payload.dict())
 
 
 @router.post("/vehicles/{uuid:vehicle_id}/odometer", response=OdometerOut)

@@ -85,6 +85,31 @@ class Recheck(models.Model):
         return f"{self.label} by {self.due_on}"
 
 
+class Feel(models.Model):
+    """How warm a hand found a hub at a stop on the way. A trip is numbered on the device that goes along."""
+
+    workshop_path = "vehicle__workshop"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    vehicle = models.ForeignKey(Vehicle, on_delete=models.CASCADE, related_name="feels")
+    trip = models.UUIDField()
+    stop = models.PositiveSmallIntegerField(default=1)
+    place = models.CharField(max_length=80, blank=True)
+    hub = models.CharField(max_length=8)
+    felt = models.CharField(max_length=8)
+    felt_at = models.DateTimeField()  # when it came in, less what it waited on the device
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+
+    objects = ScopedQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["felt_at", "id"]
+        indexes = [models.Index(fields=["vehicle", "felt_at"])]
+
+    def __str__(self) -> str:
+        return f"{self.hub} {self.felt}"
+
+
 class Feed(models.Model):
     """The secret address under which a calendar asks for a workshop's rechecks; a new one ends the old."""
 

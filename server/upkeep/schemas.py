@@ -140,3 +140,106 @@ class FeedOut(Schema):
     address: str
     made_at: datetime
     person: str
+
+
+class FeelIn(Schema):
+    """What a hand felt at a hub at a stop; `waited_s`: how long it waited on the device."""
+
+    id: UUID
+    trip: UUID
+    stop: int = Field(1, ge=1, le=500)
+    place: str = Field("", max_length=80)
+    hub: str = Field(max_length=8)
+    felt: str = Field(max_length=8)
+    waited_s: float = Field(0.0, ge=0, le=60 * 60 * 24 * 366)
+
+
+class FeelOut(Schema):
+    """What was felt."""
+
+    id: UUID
+    trip: UUID
+    stop: int
+    place: str
+    hub: str
+    felt: str
+    felt_at: datetime
+    person: str
+
+
+class KitItemOut(Schema):
+    """One thing that goes along."""
+
+    key: str
+    label: str
+    size: str
+    hubs: list[str]
+    why: str
+
+
+class CardLineOut(Schema):
+    """One torque of a card; null where nobody wrote it down."""
+
+    label: str
+    figure: str
+    torque_nm: float | None
+    source: str
+
+
+class CardOut(Schema):
+    """How hubs of one build are set."""
+
+    hubs: list[str]
+    design: str
+    moves: list[str]
+    play_mm: list[float]
+    play_source: str
+    torques: list[CardLineOut]
+
+
+class KitOut(Schema):
+    """What goes along for a vehicle's hubs."""
+
+    parts: list[KitItemOut]
+    tools: list[KitItemOut]
+    uses: list[KitItemOut]
+    unknown: list[str]
+    not_on_the_road: list[list[str]]
+    cards: list[CardOut]
+
+
+class MeansOut(Schema):
+    """What a feeling means beside what was felt at the mate."""
+
+    here: str
+    mate: str
+    level: str
+    do: str
+    why: str
+
+
+class RoadHubOut(Schema):
+    """A hub to be felt, with its mate and what each feeling means."""
+
+    id: str
+    words: str
+    mate: str
+    means: list[MeansOut]
+
+
+class FeelingOut(Schema):
+    """A word for what a hand feels."""
+
+    key: str
+    words: str
+
+
+class OnTheRoadOut(Schema):
+    """All that a phone needs away from the workshop."""
+
+    vehicle_label: str
+    kit: KitOut
+    stops_km: list[float]
+    feelings: list[FeelingOut]
+    hubs: list[RoadHubOut]
+    felt: list[FeelOut]

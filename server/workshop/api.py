@@ -3,6 +3,7 @@
 from cases.api import router as cases
 from garage.api import router as garage
 from jobs.api import router as jobs
+from logbook.api import router as logbook
 from ninja import NinjaAPI
 from people.api import router as people
 from people.auth import EnteredBySession
@@ -17,6 +18,6 @@ from verdicts.api import router as verdicts
 from workshop import refusals
 
 api = NinjaAPI(title="Hematite", version="1", auth=EnteredBySession(), openapi_url="/openapi.json", docs_url=None)
-for router in (people, policies, reference, garage, cases, photos, recordings, verdicts, jobs, sums, upkeep):
+for router in (people, policies, reference, garage, cases, photos, recordings, verdicts, jobs, sums, upkeep, logbook):
     api.add_router("", router)
 refusals.install(api)

@@ -43,6 +43,7 @@ INSTALLED_APPS = [
     "verdicts",
     "jobs",
     "sums",
+    "logbook",
     "demo",
 ]
 

@@ -235,3 +235,27 @@ class Papers(UpkeepTestCase):
         across = picture.width
         picture.paste(0, (int(across * 0.55), int(across * 0.55), int(across * 0.75), int(across * 0.75)))
         self.assertEqual(zxingcpp.read_barcode(picture).text, "https://workshop.example/vehicles/1")
+
+
+class OnTheRoad(UpkeepTestCase):
+    """Kit and stops."""
+
+    def test_all_that_a_phone_needs_away(self) -> None:
+        """The kit, where to stop, and for each hub what each feeling means beside each of its mate's."""
+        found = self.client.get(f"/api/{self.path}/road?km=300&worked_on=true").json()
+        self.assertEqual(found["stops_km"], [5, 25, 145, 265])
+        self.assertTrue(found["kit"]["tools"])
+        hub = next(one for one in found["hubs"] if one["id"] == "A1L")
+        self.assertEqual((hub["mate"], len(hub["means"])), ("A1R", 12))
+        worst = next(one for one in hub["means"] if (one["here"], one["mate"]) == ("hot", "cold"))
+        self.assertEqual(worst["level"], "stop")
+        self.assertEqual(self.client.get(f"/api/{self.path}/road?km=-3").status_code, 422)
+
+    def test_what_a_hand_felt(self) -> None:
+        """At the time it was felt, however long it waited on the phone; sent twice it is one."""
+        body = {"id": str(uuid.uuid4()), "trip": str(uuid.uuid4()), "hub": "A1L", "felt": "warm", "waited_s": 7200}
+        first, second = (self.send(f"{self.path}/feels", body).json() for _ in "12")
+        self.assertEqual(first, second)
+        self.assertLess(first["felt_at"], (timezone.now() - timedelta(hours=1)).isoformat())
+        for wrong in ({"hub": "A9L"}, {"felt": "lukewarm"}, {"stop": 0}):
+            self.assertEqual(self.send(f"{self.path}/feels", body | {"id": str(uuid.uuid4())} | wrong).status_code, 422)

@@ -14,7 +14,7 @@ from photos.tests.test_photos import camera_jpeg
 from policies.models import WorkshopPolicy
 from recordings.models import Recording
 from sums.models import Worked
-from upkeep.models import Reading, Recheck
+from upkeep.models import Feel, Reading, Recheck
 from verdicts.models import Departure, Verdict
 
 from workshop.api import api
@@ -42,7 +42,7 @@ OWN_ONLY = {
     ("get", "/api/bearings"),
 }
 KEPT = (
-    Vehicle, Case, Observation, Recording, Verdict, Photo, Departure, WorkshopPolicy, Worked, Recheck, Reading,
+    Vehicle, Case, Observation, Recording, Verdict, Photo, Departure, WorkshopPolicy, Worked, Recheck, Reading, Feel,
 )  # fmt: skip
 
 
@@ -94,6 +94,7 @@ class EveryOperation(WorkshopTestCase):
             "nut": {"hub": "A1L", "thread": "M24×1.5", "angle_deg": 30},
             "odometer": {"id": str(uuid.uuid4()), "on": "2026-01-05", "km": 100},
             "rechecks": AGAIN,
+            "feels": {"id": str(uuid.uuid4()), "trip": str(uuid.uuid4()), "hub": "A1L", "felt": "cold"},
             "events": {"id": str(uuid.uuid4()), "duty": "water"},
             "answer": {"case": str(uuid.uuid4()), "answer": "bad"},
             "drop": {"because": "sold"},

@@ -1,5 +1,5 @@
 import { session } from './session.svelte';
-import { hundredths, rounded } from './numbers';
+import { decimal, hundredths, rounded } from './numbers';
 import { figure, fixed, fromSi, inField, measured, toSi, unitOf, type Unit } from './units';
 
 const quantities = () => session.reference?.quantities ?? [];
@@ -25,7 +25,7 @@ export const lengthFigure = (mm: number) => figure(mm / 1000, unit('length'));
 export const short = (mm: number) => inField(mm / 1000, unit('length'));
 export const torque = (nm: number) => `${figure(nm, unit('torque'))} ${unit('torque').label}`;
 export const distance = (km: number) =>
-	`${inField(km * 1000, unitFor('distance'))} ${unitFor('distance').label}`;
+	`${decimal(fromSi(km * 1000, unitFor('distance')))} ${unitFor('distance').label}`;
 
 /** What a field holds in SI, as the server measures it; null stays not known. */
 export const mm = <T extends number | null>(si: T) => (si === null ? si : measured(si, 0.001)) as T;

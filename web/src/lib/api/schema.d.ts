@@ -1074,6 +1074,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/vehicles/{vehicle_id}/road": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Road
+         * @description Return what goes along, where to stop, and what each feeling at a stop means.
+         */
+        get: operations["upkeep_api_get_road"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/feels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Felt
+         * @description Keep what a hand felt at a hub at a stop.
+         */
+        post: operations["upkeep_api_felt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/vehicles/{vehicle_id}/odometer": {
         parameters: {
             query?: never;
@@ -1266,6 +1306,86 @@ export interface paths {
          * @description Return the workshop's rechecks to whoever knows the address: a calendar has no session.
          */
         get: operations["upkeep_api_get_secret_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/logbook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Logbook
+         * @description Return a page of everything that was found, done and fitted at a vehicle.
+         */
+        get: operations["logbook_api_get_logbook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/logbook.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Csv
+         * @description Return the logbook as CSV.
+         */
+        get: operations["logbook_api_get_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/logbook.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Pdf
+         * @description Return the logbook on paper.
+         */
+        get: operations["logbook_api_get_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/growth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Growth
+         * @description Return how what was measured at each hub grew over its visits.
+         */
+        get: operations["logbook_api_get_growth"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4936,6 +5056,195 @@ export interface components {
             asks: components["schemas"]["AskOut"][];
         };
         /**
+         * CardLineOut
+         * @description One torque of a card; null where nobody wrote it down.
+         */
+        CardLineOut: {
+            /** Label */
+            label: string;
+            /** Figure */
+            figure: string;
+            /** Torque Nm */
+            torque_nm: number | null;
+            /** Source */
+            source: string;
+        };
+        /**
+         * CardOut
+         * @description How hubs of one build are set.
+         */
+        CardOut: {
+            /** Hubs */
+            hubs: string[];
+            /** Design */
+            design: string;
+            /** Moves */
+            moves: string[];
+            /** Play Mm */
+            play_mm: number[];
+            /** Play Source */
+            play_source: string;
+            /** Torques */
+            torques: components["schemas"]["CardLineOut"][];
+        };
+        /**
+         * FeelOut
+         * @description What was felt.
+         */
+        FeelOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Trip
+             * Format: uuid
+             */
+            trip: string;
+            /** Stop */
+            stop: number;
+            /** Place */
+            place: string;
+            /** Hub */
+            hub: string;
+            /** Felt */
+            felt: string;
+            /**
+             * Felt At
+             * Format: date-time
+             */
+            felt_at: string;
+            /** Person */
+            person: string;
+        };
+        /**
+         * FeelingOut
+         * @description A word for what a hand feels.
+         */
+        FeelingOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * KitItemOut
+         * @description One thing that goes along.
+         */
+        KitItemOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Size */
+            size: string;
+            /** Hubs */
+            hubs: string[];
+            /** Why */
+            why: string;
+        };
+        /**
+         * KitOut
+         * @description What goes along for a vehicle's hubs.
+         */
+        KitOut: {
+            /** Parts */
+            parts: components["schemas"]["KitItemOut"][];
+            /** Tools */
+            tools: components["schemas"]["KitItemOut"][];
+            /** Uses */
+            uses: components["schemas"]["KitItemOut"][];
+            /** Unknown */
+            unknown: string[];
+            /** Not On The Road */
+            not_on_the_road: string[][];
+            /** Cards */
+            cards: components["schemas"]["CardOut"][];
+        };
+        /**
+         * MeansOut
+         * @description What a feeling means beside what was felt at the mate.
+         */
+        MeansOut: {
+            /** Here */
+            here: string;
+            /** Mate */
+            mate: string;
+            /** Level */
+            level: string;
+            /** Do */
+            do: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * OnTheRoadOut
+         * @description All that a phone needs away from the workshop.
+         */
+        OnTheRoadOut: {
+            /** Vehicle Label */
+            vehicle_label: string;
+            kit: components["schemas"]["KitOut"];
+            /** Stops Km */
+            stops_km: number[];
+            /** Feelings */
+            feelings: components["schemas"]["FeelingOut"][];
+            /** Hubs */
+            hubs: components["schemas"]["RoadHubOut"][];
+            /** Felt */
+            felt: components["schemas"]["FeelOut"][];
+        };
+        /**
+         * RoadHubOut
+         * @description A hub to be felt, with its mate and what each feeling means.
+         */
+        RoadHubOut: {
+            /** Id */
+            id: string;
+            /** Words */
+            words: string;
+            /** Mate */
+            mate: string;
+            /** Means */
+            means: components["schemas"]["MeansOut"][];
+        };
+        /**
+         * FeelIn
+         * @description What a hand felt at a hub at a stop; `waited_s`: how long it waited on the device.
+         */
+        FeelIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Trip
+             * Format: uuid
+             */
+            trip: string;
+            /**
+             * Stop
+             * @default 1
+             */
+            stop: number;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /** Hub */
+            hub: string;
+            /** Felt */
+            felt: string;
+            /**
+             * Waited S
+             * @default 0
+             */
+            waited_s: number;
+        };
+        /**
          * OdometerIn
          * @description What stood on the odometer or the hour meter on a day; `supersedes` corrects an earlier one.
          */
@@ -5032,6 +5341,168 @@ export interface components {
             made_at: string;
             /** Person */
             person: string;
+        };
+        /**
+         * Asked
+         * @description Which lines are asked for.
+         */
+        Asked: {
+            /**
+             * Hub
+             * @default
+             */
+            hub: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /**
+             * Word
+             * @default
+             */
+            word: string;
+        };
+        /**
+         * LogKindOut
+         * @description A kind of line.
+         */
+        LogKindOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * LogRowOut
+         * @description One line of the logbook.
+         */
+        LogRowOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Kind */
+            kind: string;
+            /** Kind Label */
+            kind_label: string;
+            /** Hub */
+            hub: string;
+            /** Words */
+            words: string;
+            /** Person */
+            person: string;
+            /** Case */
+            case: string | null;
+            /** Struck */
+            struck: boolean;
+        };
+        /**
+         * LogbookOut
+         * @description A page of a vehicle's logbook, the latest first.
+         */
+        LogbookOut: {
+            /** Vehicle Label */
+            vehicle_label: string;
+            /** Hubs */
+            hubs: string[];
+            /** Kinds */
+            kinds: components["schemas"]["LogKindOut"][];
+            /** Rows */
+            rows: components["schemas"]["LogRowOut"][];
+            /** Count */
+            count: number;
+            /** Pages */
+            pages: number;
+        };
+        /**
+         * GrowthOut
+         * @description Every series of a vehicle.
+         */
+        GrowthOut: {
+            /** Vehicle Label */
+            vehicle_label: string;
+            /** Series */
+            series: components["schemas"]["SeriesOut"][];
+        };
+        /**
+         * PointOut
+         * @description One figure of a series.
+         */
+        PointOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Value */
+            value: number;
+            /**
+             * Case
+             * Format: uuid
+             */
+            case: string;
+        };
+        /**
+         * SeriesOut
+         * @description What was measured of one quantity at one hub. `limit`: from where on something is to be done.
+         */
+        SeriesOut: {
+            /** Hub */
+            hub: string;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Source */
+            source: string;
+            /** Limit */
+            limit: number | null;
+            /** Grows */
+            grows: number;
+            /** Points */
+            points: components["schemas"]["PointOut"][];
+            /** Breaks */
+            breaks: string[];
+            trend: components["schemas"]["TrendOut"] | null;
+            /** Mate */
+            mate: string;
+            /** Beside Mate */
+            beside_mate: string;
+        };
+        /**
+         * TrendOut
+         * @description Growth a year since the last repair with its range (80 %), and the dates between which a limit is reached.
+         */
+        TrendOut: {
+            /** Visits */
+            visits: number;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Slope */
+            slope: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Grows */
+            grows: string;
+            /** Outside */
+            outside: boolean;
+            /** Soonest On */
+            soonest_on: string | null;
+            /** Expected On */
+            expected_on: string | null;
+            /** Latest On */
+            latest_on: string | null;
+            /** Words */
+            words: string;
         };
     };
     responses: never;
@@ -6512,6 +6983,57 @@ export interface operations {
             };
         };
     };
+    upkeep_api_get_road: {
+        parameters: {
+            query?: {
+                km?: number | null;
+                worked_on?: boolean;
+            };
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OnTheRoadOut"];
+                };
+            };
+        };
+    };
+    upkeep_api_felt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeelIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeelOut"];
+                };
+            };
+        };
+    };
     upkeep_api_read_odometer: {
         parameters: {
             query?: never;
@@ -6737,6 +7259,103 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    logbook_api_get_logbook: {
+        parameters: {
+            query?: {
+                hub?: string;
+                kind?: string;
+                word?: string;
+                page?: number;
+            };
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogbookOut"];
+                };
+            };
+        };
+    };
+    logbook_api_get_csv: {
+        parameters: {
+            query?: {
+                hub?: string;
+                kind?: string;
+                word?: string;
+            };
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    logbook_api_get_pdf: {
+        parameters: {
+            query?: {
+                hub?: string;
+                kind?: string;
+                word?: string;
+            };
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    logbook_api_get_growth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GrowthOut"];
+                };
             };
         };
     };

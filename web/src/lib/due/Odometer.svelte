@@ -58,8 +58,9 @@
 	{/if}
 	{#if rate}
 		<p>
-			About {perWeek(rate.per_day)} a week{#if rate.low !== null && rate.high !== null}
-				<span class="text-faded">({perWeek(rate.low)} to {perWeek(rate.high)})</span>{/if}.
+			About {perWeek(rate.per_day)} a week
+			{#if rate.low !== null && rate.high !== null}
+				<span class="text-faded">({perWeek(rate.low)} to {perWeek(rate.high)}).</span>{/if}
 			<span class="text-faded">{rate.words}</span>
 		</p>
 	{/if}

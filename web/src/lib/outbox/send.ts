@@ -9,14 +9,15 @@ export type Shown = Schemas['ShownOut'];
  * Throws `Refused`, or `NoNetwork` where no server answered.
  */
 export async function send(entry: Entry, judged: boolean): Promise<Shown | null> {
+	// What it waited counts, not what the clock said: clocks are wrong, and set.
+	const waited_s = Math.max(Date.now() - entry.made_ms, 0) / 1000;
 	if (entry.kind === 'observation') {
-		// What it waited counts, not what the clock said: clocks are wrong, and set.
-		const waited_s = Math.max(Date.now() - entry.made_ms, 0) / 1000;
 		const to = `/api/cases/${entry.caseId}/observations?judged=${judged}`;
 		const said = (await post(entry, to, { ...entry.body, waited_s })) as Schemas['LoggedOut'];
 		return said.shown;
 	}
-	if (entry.kind === 'write') await post(entry, entry.to, entry.body, entry.method);
+	const body = entry.kind === 'write' && 'waited_s' in entry.body ? { ...entry.body, waited_s } : undefined;
+	if (entry.kind === 'write') await post(entry, entry.to, body ?? entry.body, entry.method);
 	else await post(entry, `/api/cases/${entry.caseId}/${entry.kind}s`, form(entry));
 	return null;
 }

@@ -11,8 +11,10 @@
 		others?: Schemas['RecordingOut'][];
 		/** A band of one's own choice; else the one that was found. */
 		band?: { low_hz: number; high_hz: number };
+		/** What each is called, where they are of one place. */
+		names?: string[];
 	}
-	let { recording, others = [], band }: Props = $props();
+	let { recording, others = [], band, names = [] }: Props = $props();
 	const TYPED_MS = 400;
 	let curves = $state.raw<Curve[]>([]);
 	let wrong = $state('');
@@ -33,7 +35,9 @@
 			Promise.all(untrack(() => [recording, ...others].map((row) => fetchCurve(row, band)))).then(
 				(found) => {
 					if (gone) return;
-					curves = found.filter((curve) => curve.x.length);
+					curves = found
+						.map((curve, n) => ({ ...curve, name: names[n] ?? curve.name }))
+						.filter((curve) => curve.x.length);
 					wrong = '';
 				},
 				(error) => {

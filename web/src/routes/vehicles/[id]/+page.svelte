@@ -2,7 +2,7 @@
 	import { decimal } from '$lib/numbers';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { BookOpen, Pencil, Ruler } from '@lucide/svelte';
+	import { BookOpen, NotebookText, Pencil, Route, Ruler, TrendingUp } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import CaseRow from '$lib/case/CaseRow.svelte';
 	import ComingBack from '$lib/due/ComingBack.svelte';
@@ -102,7 +102,12 @@
 		<section class="grid content-start gap-4">
 			<div class="flex flex-wrap items-center justify-between gap-3">
 				<h1>{vehicle.label}{vehicle.plate ? `, ${vehicle.plate}` : ''}</h1>
-				<Button onclick={() => (editing = true)}><Pencil aria-hidden="true" />Correct</Button>
+				<div class="flex flex-wrap gap-2">
+					<Button href="/vehicles/{vehicle.id}/trend"><TrendingUp aria-hidden="true" />Trend</Button>
+					<Button href="/vehicles/{vehicle.id}/logbook"><NotebookText aria-hidden="true" />Logbook</Button>
+					<Button href="/vehicles/{vehicle.id}/road"><Route aria-hidden="true" />For the road</Button>
+					<Button onclick={() => (editing = true)}><Pencil aria-hidden="true" />Correct</Button>
+				</div>
 			</div>
 			<VehiclePlan {vehicle} selected={chosen} onselect={(id) => (chosen = id)} compact />
 			<p>

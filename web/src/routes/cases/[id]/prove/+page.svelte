@@ -7,6 +7,7 @@
 	import { session } from '$lib/session.svelte';
 	import { coalesced } from '$lib/coalesced';
 	import AsItStands from '$lib/prove/AsItStands.svelte';
+	import BeforeAfter from '$lib/prove/BeforeAfter.svelte';
 	import CheckList from '$lib/prove/CheckList.svelte';
 	import JobChooser from '$lib/prove/JobChooser.svelte';
 	import SoundPlate from '$lib/prove/SoundPlate.svelte';
@@ -39,6 +40,8 @@
 	const hub = $derived(proof?.verdict?.hub ?? '');
 	const verdict = $derived(proof?.verdict?.id ?? '');
 	const afters = $derived(held.recordings.filter((row) => row.after_repair && row.place === hub).reverse());
+	const heardBefore = $derived(held.recordings.find((row) => row.id === proof?.before));
+	const heardAfter = $derived(held.recordings.find((row) => row.id === proof?.after));
 	const design = $derived(
 		session.reference?.designs.find((one) => one.key === held.hubs.find((row) => row.id === hub)?.design)
 	);
@@ -124,6 +127,13 @@
 					<h2>Before against after</h2>
 					{#if proof.sound}
 						<SoundPlate sound={proof.sound} standsFrom={proof.stands_from} />
+						{#if heardBefore && heardAfter}
+							<BeforeAfter
+								before={heardBefore}
+								after={heardAfter}
+								alike={proof.sound.level_change_db !== null}
+							/>
+						{/if}
 					{:else}
 						<p>
 							{proof.before

@@ -309,7 +309,7 @@ HISTORY: dict[str, dict[str, Any]] = {
             {
                 "day": day,
                 "complaint": "Looked at before the season.",
-                "play": {"A1L": left, "A1R": right, "A2L": 0.05, "A2R": 0.06},
+                "play": {"A2L": left, "A2R": right, "A1L": 0.05, "A1R": 0.06},
                 "outcome": "Left as it is.",
             }
             for day, left, right in (
@@ -323,7 +323,7 @@ HISTORY: dict[str, dict[str, Any]] = {
         ],
         "rechecks": [
             {
-                "hub": "A1L",
+                "hub": "A2L",
                 "key": "next_service",
                 "label": "Play and sound at the next service",
                 "asks": "play",

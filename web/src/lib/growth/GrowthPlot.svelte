@@ -120,14 +120,14 @@
 			{#each drawn.years as one (one.at)}
 				<text x={drawn.x(one.at)} y={HIGH - 12} text-anchor="middle" class="fill-faded">{one.words}</text>
 			{/each}
-			<text x="4" y="12" class="fill-faded">{series.label}, {unit}</text>
+			<text x="58" y="12" class="fill-faded">{series.label}, {unit}</text>
 			{#if dates[0] !== null && dates[0] !== undefined}
 				{@const end = Math.min(dates[1] ?? drawn.to, drawn.to)}
 				<rect
 					x={drawn.x(Math.min(dates[0], drawn.to))}
-					y="16"
+					y="26"
 					width={Math.max(2, drawn.x(end) - drawn.x(Math.min(dates[0], drawn.to)))}
-					height={HIGH - 50}
+					height={HIGH - 60}
 					class="fill-ochre opacity-25"
 				/>
 			{/if}
@@ -141,19 +141,19 @@
 					stroke-width="2"
 				/>
 				<text x={WIDE - 16} y={drawn.y(series.limit) - 5} text-anchor="end" class="fill-oxide"
-					>limit {tick(series.limit)}</text
+					>limit {say(series.limit)}</text
 				>
 			{/if}
 			{#each series.breaks as on (on)}
 				<line
 					x1={drawn.x(new Date(on).getTime())}
 					x2={drawn.x(new Date(on).getTime())}
-					y1="16"
+					y1="26"
 					y2={HIGH - 34}
 					class="stroke-print"
 					stroke-dasharray="2 3"
 				/>
-				<text x={drawn.x(new Date(on).getTime()) + 4} y="28" class="fill-print">mended</text>
+				<text x={drawn.x(new Date(on).getTime()) + 4} y="38" class="fill-print">mended</text>
 			{/each}
 			{#if through && since.length}
 				{@const [a, b] = [since[0]?.ms ?? drawn.from, drawn.to]}

@@ -13,7 +13,7 @@ export interface Frame {
 }
 export const WIDE = 640;
 export const HIGH = 260;
-const [LEFT, RIGHT, TOP, BOTTOM] = [58, 14, 16, 34];
+const [LEFT, RIGHT, TOP, BOTTOM] = [58, 14, 26, 34];
 const DAY = 86_400_000;
 const ms = (iso: string) => new Date(iso).getTime();
 

@@ -61,18 +61,19 @@
 				<section
 					class="plate grid content-start gap-2 {row.trend?.outside
 						? 'border-l-oxide'
-						: row.trend?.soonest_on
+						: row.trend?.soonest_on && row.trend.grows === 'surely'
 							? 'border-l-ochre'
 							: ''}"
 					aria-label="{row.label} at {row.hub}"
 				>
 					<h2><span class="font-mono">{row.hub}</span> {row.label.toLowerCase()}</h2>
 					{#if row.trend}
-						{#if row.trend.soonest_on}
+						{#if row.trend.soonest_on && row.trend.grows === 'surely'}
 							<p class="text-xl leading-tight font-semibold">
-								Act between {day(row.trend.soonest_on)} and {row.trend.latest_on
-									? day(row.trend.latest_on)
-									: 'nobody can say when'}
+								{#if row.trend.latest_on}Act between {day(row.trend.soonest_on)} and {day(
+										row.trend.latest_on
+									)}{:else}
+									Act from {day(row.trend.soonest_on)} on: until when, nobody can say{/if}
 							</p>
 						{/if}
 						<p>

@@ -23,6 +23,17 @@ class Phases(unittest.TestCase):
         self.assertEqual(before_any_job([old, new, mate]), [old, mate])
         self.assertEqual(as_it_stands([old, new, mate], {"A1L": "j1"}), [new, mate])
 
+    def test_what_convicted_comes_first(self) -> None:
+        """Of several the heaviest; a thermometer's word is the hand's. Nothing weighed leaves the table's order."""
+        hub = next(TANDEM.hubs())
+        found = [say("spin", "rumbles", "A1L"), say("heat", "warm", "A1L")]
+        keys = lambda *weighed: [c.key for c in checks(hub, TANDEM, found, [], weighed=weighed)]  # noqa: E731
+        self.assertEqual(keys("heat_over_mate", "spin")[:2], ["warm", "spins"])
+        self.assertEqual(keys("fault_lines", "spin")[0], "spins")
+        self.assertEqual(keys(), keys("fault_lines"))
+        marked = [c.key for c in checks(hub, TANDEM, found, [], weighed=["spin", "heat"]) if c.convicting]
+        self.assertEqual(marked, ["spins"])
+
     def test_closing_words(self) -> None:
         """What was proven, what speaks against it, what was not done."""
         hub = next(TANDEM.hubs())

@@ -5,6 +5,7 @@ from typing import Literal
 from uuid import UUID
 
 from cases.models import Case
+from cases.services import get_case
 from cases.shown import case_out
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
@@ -16,13 +17,15 @@ from verdicts.shown import verdict_out
 from workshop.paper import UNITS
 from workshop.refusals import Refusal
 
-from jobs import paper, services
+from jobs import owner_paper, paper, services
+from jobs.owner import for_the_owner
 from jobs.schemas import (
     EntryIn,
     EntryOut,
     FinishIn,
     FinishOut,
     JobOut,
+    OwnerOut,
     ProofOut,
 )
 from jobs.shown import Shown, entry_out, means_of
@@ -110,6 +113,23 @@ def get_proof(request: HttpRequest, case_id: UUID, verdict: UUID | None = None):
         "closing": asdict(closing) | {"complete": closing.complete, "words": closing.words},
         "untouched": found["untouched"],
     }
+
+
+@router.get("/cases/{uuid:case_id}/owner", response=OwnerOut)
+def get_owner(request: HttpRequest, case_id: UUID):
+    """Return what the owner is told: what was found, done and proven, what is open, when to come back."""
+    return for_the_owner(request.user, case_id)
+
+
+@router.get("/cases/{uuid:case_id}/owner.pdf", response={200: None})
+def get_owner_paper(request: HttpRequest, case_id: UUID, units: Literal["own", "metric", "imperial"] = "own"):
+    """Return the owner's page on paper."""
+    page = for_the_owner(request.user, case_id)
+    liked = request.user.preferences.get("units", {}) if units == "own" else UNITS[units]
+    rechecks = get_case(request.user, case_id).rechecks.all()
+    answer = HttpResponse(owner_paper.pdf(page, rechecks, liked), content_type="application/pdf")
+    answer["Content-Disposition"] = 'inline; filename="for-the-owner.pdf"'
+    return answer
 
 
 def _sound(sound: SoundProof | None) -> dict | None:

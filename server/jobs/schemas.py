@@ -228,6 +228,7 @@ class CheckOut(Schema):
     answer: str
     note: str
     later: bool
+    convicting: bool
 
 
 class ClosingOut(Schema):
@@ -252,6 +253,49 @@ class ProofOut(Schema):
     checks: list[CheckOut] = []
     closing: ClosingOut | None = None
     untouched: bool = False
+
+
+class OwnerCheckOut(Schema):
+    """One thing that was checked after a job, beside what was found before it."""
+
+    label: str
+    before: list[str]
+    after: str
+    good: bool
+
+
+class OwnerJobOut(Schema):
+    """One job as its owner is told of it. `before` and `after`: the recordings that are held against each other."""
+
+    hub: str
+    where: str
+    decided: str
+    found: list[str]
+    parts: list[str]
+    checks: list[OwnerCheckOut]
+    untouched: bool
+    sound: str
+    before: UUID | None
+    after: UUID | None
+    open: list[str]
+
+
+class OwnerOut(Schema):
+    """A case for its owner."""
+
+    workshop: str
+    vehicle_label: str
+    plate: str
+    complaint: str
+    opened_at: datetime
+    closed_at: datetime | None
+    person: str
+    jobs: list[OwnerJobOut]
+    outcome: str
+    unproven_because: str
+    again: list[PlannedOut]
+    photos: list[UUID]
+    nothing_above: str
 
 
 class FinishIn(Schema):

@@ -133,7 +133,7 @@ def proof(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | N
     after = next((h for h in reversed(heard) if h.situation.job == str(verdict.id)), None)
     before = choose_before([h for h in heard if not h.situation.job], after)
     sound = prove_sound(before, after) if after else None
-    made = checks(hub, vehicle, _observed(case, None), _observed(case, verdict.id))
+    made = checks(hub, vehicle, _observed(case, None), _observed(case, verdict.id), weighed=_weighed(verdict))
     left = [step.do for step in case_work(case).left(verdict.hub)]
     if len(left) > MOST_NAMED:
         left = [f"{len(left)} steps of the job"]
@@ -148,14 +148,25 @@ def proof(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | N
     }
 
 
+def _weighed(verdict: Verdict) -> list[str]:
+    """Return the witnesses that spoke for the fault when it was decided, the heaviest first."""
+    said = verdict.assessment["hubs"].get(verdict.hub, {}).get("witnesses", [])
+    return [one["witness"] for one in sorted(said, key=lambda one: -one["bits"]) if one["bits"] > 0]
+
+
 def _observed(case: Case, job: UUID | None) -> list:
     return [core_observation(row) for row in all_standing(case) if row.job == job]
 
 
 def usual_rechecks(case: Case, today: date) -> list[dict]:
-    """Return the usual rechecks after a case's jobs, as dates and distances, the soonest first."""
+    """Return the usual rechecks after a case's jobs, as dates and distances, the soonest first.
+
+    Where somebody worked out what a wheel's place and load leave of a hub's life, that shortens what wears there.
+    """
     decided = [(row.hub, row.choice) for row in jobs_of(case.verdicts.all())]
-    return [_usual(one, today) for one in rechecks(case.core, decided)]
+    worked = Case.worked.rel.related_model.objects.filter(case__vehicle=case.vehicle_id, sum="life").order_by("at")
+    ratios = {hub: keep["life_ratio"] for hub, keep in worked.values_list("hub", "keep") if "life_ratio" in keep}
+    return [_usual(one, today) for one in rechecks(case.core, decided, life_ratios=ratios)]
 
 
 def _usual(one: Recheck, today: date) -> dict:

@@ -5,7 +5,6 @@ from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from garage.services import get_vehicle
-from hematite.units import quantities
 from ninja import Query, Router
 
 from upkeep import road, services
@@ -30,7 +29,6 @@ from upkeep.sticker import sticker
 from upkeep.usage import Usage
 
 router = Router(tags=["upkeep"])
-METRIC = {name: row["units"][0]["key"] for name, row in quantities().items()}
 
 
 @router.get("/due", response=DueListOut)
@@ -107,7 +105,7 @@ def drop_recheck(request: HttpRequest, recheck_id: UUID, payload: DropIn):
 def get_sticker(request: HttpRequest, vehicle_id: UUID):
     """Return the sticker with what is due next and a code that leads to the vehicle."""
     vehicle, _, rows = services.of_vehicle(request.user, vehicle_id)
-    liked = METRIC | request.user.preferences.get("units", {})
+    liked = request.user.preferences.get("units", {})
     left = [row for row in rows if row.done_at is None]
     address = request.build_absolute_uri(f"/vehicles/{vehicle.id}")
     answer = HttpResponse(sticker(vehicle, left, address=address, liked=liked), content_type="application/pdf")

@@ -30,13 +30,11 @@ ANYWHERE = timedelta(days=1)  # what is today where the workshop lies may be yes
 OWN = "own"
 
 
-def due_list(user: User, *, page: int, until: date | None, vehicle: UUID | None = None) -> Page:
+def due_list(user: User, *, page: int, until: date | None) -> Page:
     """Return a page of what is still to be looked at, the soonest first; `until`: no later than that day."""
     rows = _open(Recheck.objects.seen_by(user))
     if until is not None:
         rows = rows.filter(expected_on__lte=until)
-    if vehicle is not None:
-        rows = rows.filter(vehicle=vehicle)
     shown = rows.prefetch_related("vehicle", "planned_by").order_by("expected_on", "planned_at")
     return Paginator(shown, PAGE).get_page(page)
 

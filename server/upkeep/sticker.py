@@ -5,13 +5,13 @@ from collections.abc import Mapping, Sequence
 
 import segno
 from garage.models import Vehicle
-from hematite.units import from_si
 from reportlab.lib.units import mm
 from reportlab.lib.utils import ImageReader, simpleSplit
 from reportlab.pdfgen.canvas import Canvas
 from workshop.paper import WRITES
 
 from upkeep.models import Recheck
+from upkeep.words import by_when
 
 WIDE, HIGH = 74 * mm, 52 * mm  # an eighth of a small sheet
 CODE, EDGE = 27 * mm, 3 * mm
@@ -43,29 +43,10 @@ def sticker(vehicle: Vehicle, rows: Sequence[Recheck], *, address: str, liked: M
         page.setFont(bold, 7.5)
         page.drawString(EDGE, y, _cut(f"{row.hub} {row.label}".strip(), bold, 7.5, across if y < CODE else WIDE - 6))
         page.setFont(regular, 7.5)
-        page.drawString(EDGE, y - 9, _when(row, liked))
+        page.drawString(EDGE, y - 9, by_when(row, liked))
         y -= 21
     page.save()
     return buffer.getvalue()
-
-
-def _when(row: Recheck, liked: Mapping[str, str]) -> str:
-    parts = [f"by {row.due_on:%d %b %Y}"] if row.due_on else []
-    if row.due_km is not None:
-        parts.append(f"at {_distance(row.due_km, liked)}")
-    elif row.after_km:
-        parts.append(f"after {_distance(row.after_km, liked)}")
-    if row.due_hours is not None:
-        parts.append(f"at {row.due_hours:,.0f} h")
-    return " or ".join(parts)
-
-
-def _distance(km: float, liked: Mapping[str, str]) -> str:
-    if liked.get("speed") != "mph":
-        return f"{km:,.0f} km"
-    return (
-        f"{from_si(km / 3.6, quantity='speed', unit='mph'):,.0f} mi"  # km an hour as metres a second, and back in miles
-    )
 
 
 def _cut(words: str, font: str, size: float, width: float) -> str:

@@ -64,7 +64,6 @@ FORETOLD = ("expected_on", "soonest_on", "latest_on", "passed", "due_km", "due_h
 def _foretell(row: Recheck, known: Usage, today: date) -> None:
     ways = {name: known.gauge(name, getattr(row, f"due_{name}"), today) for name in ("km", "hours")}
     row.passed = any(one is not None and one.left <= 0 for one in ways.values())
-    days = float((row.due_on - today).days) if row.due_on else None
     by_use = due(days_left=None, **ways)
     ends = {"expected_on": by_use.expected, "soonest_on": by_use.soonest, "latest_on": by_use.latest}
     for name, ahead in ends.items():
@@ -72,6 +71,4 @@ def _foretell(row: Recheck, known: Usage, today: date) -> None:
     if row.passed:
         row.expected_on = min(today, row.due_on or today)
     elif row.due_on and (row.expected_on is None or row.due_on < row.expected_on):
-        row.expected_on = row.due_on
-    if days is not None and days < 0 and row.due_on:
         row.expected_on = row.due_on

@@ -5,7 +5,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from pathlib import Path
 from xml.sax.saxutils import escape
 
-from hematite.units import quantities
+from hematite.units import from_si, quantities
 from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.lib.styles import ParagraphStyle
@@ -33,6 +33,13 @@ BULLET = ParagraphStyle("bullet", parent=BODY, leftIndent=9)
 HEAD = ParagraphStyle("head", parent=BODY, fontName="Paper-Bold", fontSize=9.6, spaceBefore=5, spaceAfter=1.5)
 TITLE = ParagraphStyle("title", parent=BODY, fontName="Paper-Bold", fontSize=17, leading=20)
 CHOICE = ParagraphStyle("choice", parent=TITLE, fontSize=14, leading=17)
+
+
+def distance(km: float, liked: Mapping[str, str]) -> str:
+    """Return a distance in km, or in miles where miles an hour are liked."""
+    if liked.get("speed") != "mph":
+        return f"{km:,.0f} km"
+    return f"{from_si(km / 3.6, quantity='speed', unit='mph'):,.0f} mi"  # an hour of so many km/h, in mph
 
 
 def text(words: object) -> str:

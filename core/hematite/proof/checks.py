@@ -1,6 +1,6 @@
 """Proof by the hands: what is to be answered after a job, beside what was found before it, and what that proves."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cache
 from typing import Any
@@ -8,6 +8,7 @@ from typing import Any
 from hematite.doors import one_of
 from hematite.evidence import Observation, words_of
 from hematite.evidence.observations import CHECK
+from hematite.evidence.witnesses import witnesses
 from hematite.tables import table
 from hematite.vehicles import Hub, Vehicle
 
@@ -16,7 +17,10 @@ ANSWERS = ("good", "bad", "not_done")
 
 @dataclass(frozen=True)
 class Check:
-    """One check: what was found before, in words, and the answer after, '' while there is none."""
+    """One check: what was found before, in words, and the answer after, '' while there is none.
+
+    `convicting`: it answers the witness that weighed most.
+    """
 
     key: str
     label: str
@@ -26,6 +30,7 @@ class Check:
     answer: str = ""
     note: str = ""
     later: bool = False
+    convicting: bool = False
 
 
 @cache
@@ -35,9 +40,17 @@ def rows() -> dict[str, Any]:
 
 
 def checks(
-    hub: Hub, vehicle: Vehicle, before: Iterable[Observation], after: Iterable[Observation]
+    hub: Hub,
+    vehicle: Vehicle,
+    before: Iterable[Observation],
+    after: Iterable[Observation],
+    *,
+    weighed: Sequence[str] = (),
 ) -> tuple[Check, ...]:
-    """Return the checks of a job at a hub: what was found `before` it, and what was answered `after` it."""
+    """Return the checks of a job at a hub: what was found `before` it, and what was answered `after` it.
+
+    `weighed`: the witnesses that spoke for the fault, the heaviest first; what answers them comes in their order.
+    """
     before, after = list(before), list(after)
     answered = {one.value.get("check"): one.value for one in after if one.kind == CHECK and one.hub == hub.id}
     fits = [
@@ -47,6 +60,8 @@ def checks(
         and hub.design_key in row.get("only", (hub.design_key,))
         and (vehicle.drives(hub.id) or not row.get("driven"))
     ]
+    spoke = [str(witnesses()[one].get("asked_as", one)) for one in weighed if one in witnesses()]
+    rank = {key: _rank(row.get("before", ()), spoke) for key, row in fits}
     return tuple(
         Check(
             key=key,
@@ -57,9 +72,15 @@ def checks(
             answer=str(answered.get(key, {}).get("answer", "")),
             note=str(answered.get(key, {}).get("note", "")),
             later=row.get("later", False),
+            convicting=bool(spoke) and rank[key] == 0,
         )
-        for key, row in fits
+        for key, row in sorted(fits, key=lambda one: rank[one[0]])
     )
+
+
+def _rank(kinds: Iterable[str], spoke: Sequence[str]) -> int:
+    """Return the place of the heaviest witness among some kinds; after all of them where none of these spoke."""
+    return min((spoke.index(kind) for kind in kinds if kind in spoke), default=len(spoke))
 
 
 def _found(kinds: Iterable[str], hub: Hub, vehicle: Vehicle, before: Iterable[Observation]) -> tuple[str, ...]:

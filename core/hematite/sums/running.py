@@ -68,7 +68,8 @@ def life(given: Given) -> Answer:
     if shorter < 0.95:
         says.insert(0, f"Intervals for looking and greasing: {_times(min(shorter, 1.0))} what they were.")
     loads = [[rows.outer_n, rows.inner_n] for rows in (found.before, found.after)]
-    return Answer(f"{_times(shorter)} the life. {found.words}", level, working, tuple(says), picture={"loads_n": loads})
+    line, keep = f"{_times(shorter)} the life. {found.words}", {"life_ratio": round(shorter, 4)}
+    return Answer(line, level, working, tuple(says), picture={"loads_n": loads}, keep=keep)
 
 
 def _times(ratio: float) -> str:

@@ -127,6 +127,19 @@ class Rechecks(UpkeepTestCase):
         job = self.client.get(f"/api/cases/{self.case.id}/job").json()
         self.assertEqual(len(job["rechecks"]), 5)
 
+    def test_a_load_worked_out_shortens_what_wears(self) -> None:
+        """What ISO 281 leaves of the life is left of the distance, with the reason; nuts settle as ever."""
+        values = {"load_kg": 450, "load_after_kg": 600, "span_mm": 60, "radius_mm": 310}
+        body = {"id": str(uuid.uuid4()), "hub": "A1L", "sum": "life", "values": values}
+        kept = self.send(f"cases/{self.case.id}/worked", body)
+        self.assertEqual(kept.status_code, 200, kept.content)
+        self.send(f"cases/{self.case.id}/verdicts", {"hub": "A1L", "choice": "replace_unit", "reason": "sure"})
+        job = self.client.get(f"/api/cases/{self.case.id}/job").json()
+        usual = {row["key"]: row for row in job["usual_rechecks"]}
+        self.assertLess(usual["next_service"]["after_km"], 6000)
+        self.assertIn("ISO 281", usual["next_service"]["shortened"][0])
+        self.assertEqual(usual["wheel_nuts_road"]["after_km"], 50)
+
     def test_a_good_answer_ends_it(self) -> None:
         """Once; a second person is told who was first."""
         row = self.close()["warmth"]

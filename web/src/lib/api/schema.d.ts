@@ -894,6 +894,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{case_id}/owner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Owner
+         * @description Return what the owner is told: what was found, done and proven, what is open, when to come back.
+         */
+        get: operations["jobs_api_get_owner"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/owner.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Owner Paper
+         * @description Return the owner's page on paper.
+         */
+        get: operations["jobs_api_get_owner_paper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{case_id}/finish": {
         parameters: {
             query?: never;
@@ -4595,6 +4635,8 @@ export interface components {
             note: string;
             /** Later */
             later: boolean;
+            /** Convicting */
+            convicting: boolean;
         };
         /**
          * ClosingOut
@@ -4677,6 +4719,83 @@ export interface components {
             level_change_db: number | null;
             /** Lines */
             lines: components["schemas"]["LineChangeOut"][];
+        };
+        /**
+         * OwnerCheckOut
+         * @description One thing that was checked after a job, beside what was found before it.
+         */
+        OwnerCheckOut: {
+            /** Label */
+            label: string;
+            /** Before */
+            before: string[];
+            /** After */
+            after: string;
+            /** Good */
+            good: boolean;
+        };
+        /**
+         * OwnerJobOut
+         * @description One job as its owner is told of it. `before` and `after`: the recordings that are held against each other.
+         */
+        OwnerJobOut: {
+            /** Hub */
+            hub: string;
+            /** Where */
+            where: string;
+            /** Decided */
+            decided: string;
+            /** Found */
+            found: string[];
+            /** Parts */
+            parts: string[];
+            /** Checks */
+            checks: components["schemas"]["OwnerCheckOut"][];
+            /** Untouched */
+            untouched: boolean;
+            /** Sound */
+            sound: string;
+            /** Before */
+            before: string | null;
+            /** After */
+            after: string | null;
+            /** Open */
+            open: string[];
+        };
+        /**
+         * OwnerOut
+         * @description A case for its owner.
+         */
+        OwnerOut: {
+            /** Workshop */
+            workshop: string;
+            /** Vehicle Label */
+            vehicle_label: string;
+            /** Plate */
+            plate: string;
+            /** Complaint */
+            complaint: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Closed At */
+            closed_at: string | null;
+            /** Person */
+            person: string;
+            /** Jobs */
+            jobs: components["schemas"]["OwnerJobOut"][];
+            /** Outcome */
+            outcome: string;
+            /** Unproven Because */
+            unproven_because: string;
+            /** Again */
+            again: components["schemas"]["PlannedOut"][];
+            /** Photos */
+            photos: string[];
+            /** Nothing Above */
+            nothing_above: string;
         };
         /**
          * FinishOut
@@ -6759,6 +6878,50 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ProofOut"];
                 };
+            };
+        };
+    };
+    jobs_api_get_owner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerOut"];
+                };
+            };
+        };
+    };
+    jobs_api_get_owner_paper: {
+        parameters: {
+            query?: {
+                units?: "own" | "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -31,7 +31,10 @@
 			<p class="text-xl leading-tight font-semibold">{inUnits(check.label)}</p>
 			<p>{check.ask}{check.later ? '; can wait for the first drive' : ''}.</p>
 			{#if check.before.length}
-				<p><span class="text-faded">Before:</span> {check.before.join('; ')}</p>
+				<p>
+					<span class="text-faded">Before{check.convicting ? ', what convicted it' : ''}:</span>
+					{check.before.join('; ')}
+				</p>
 			{/if}
 			<Choice
 				label={inUnits(check.label)}

@@ -3,6 +3,7 @@
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { moment } from '$lib/dates';
 	import DueRow from '$lib/due/DueRow.svelte';
+	import { byWeek } from '$lib/due/weeks';
 	import { counted } from '$lib/numbers';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -13,6 +14,7 @@
 	let page = $state(1);
 	let wrong = $state('');
 	let copied = $state(false);
+	const weeks = $derived(byWeek(due?.rows ?? [], new Date()));
 
 	$effect(() => void load(page));
 	async function load(number: number) {
@@ -44,13 +46,16 @@
 	<div class="grid gap-6 wide:grid-cols-[3fr_2fr]">
 		<section class="grid content-start gap-3" aria-label="To be looked at again">
 			<h1>{counted(due.count, 'One look to come', 'looks to come')}</h1>
-			<ul class="grid gap-2">
-				{#each due.rows as row (row.id)}<DueRow {row} />{:else}
-					<li class="plate">
-						Nothing is to be looked at again. Every case that is closed plans what comes after it.
-					</li>
-				{/each}
-			</ul>
+			{#each weeks as week (week.label)}
+				<h2>{week.label} <span class="text-faded">{week.rows.length}</span></h2>
+				<ul class="grid gap-2" aria-label={week.label}>
+					{#each week.rows as row (row.id)}<DueRow {row} />{/each}
+				</ul>
+			{:else}
+				<p class="plate">
+					Nothing is to be looked at again. Every case that is closed plans what comes after it.
+				</p>
+			{/each}
 			<Turner bind:page pages={due.pages} of="rechecks" />
 		</section>
 		<section class="plate grid content-start gap-3" aria-label="Calendar">

@@ -161,6 +161,7 @@
 					{/if}
 				</div>
 			{/if}
+			<div><Button href="/cases/{held.id}/owner">The page for the owner</Button></div>
 			{#if job.rechecks?.length}
 				<section class="grid gap-2" aria-label="Recheck">
 					<h2>Looked at again</h2>

@@ -3,7 +3,9 @@
 import contextlib
 import io
 import json
+import tempfile
 import unittest
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -151,6 +153,8 @@ class Answers(unittest.TestCase):
         for wrong in ({}, {"answer": "perhaps"}, {"reading": {"readings_mm": [float("nan")]}}):
             with self.assertRaises(HematiteError):
                 judge("play", "A1L", trailer(), **wrong)  # type: ignore[arg-type]
+        with self.assertRaises(UnknownName):  # nobody's limits to judge by: never "good"
+            judge("play", "A9L", trailer(), reading={"readings_mm": [0.3]})
         with self.assertRaises(BadQuantity):
             judge("button", "A1L", trailer(), reading={"readings_mm": [0.1]})
 
@@ -382,4 +386,11 @@ class OnTheCommandLine(unittest.TestCase):
         self.assertAlmostEqual(found["rate"]["per_day"], 31.67, delta=0.01)
         visits = [word for n in range(5) for word in ("--visit", f"{90 * n}={0.05 + 0.01 * n}")]
         self.assertEqual(run("trend", *visits, "--limit", "0.2")["grows"], "surely")
+        with tempfile.TemporaryDirectory() as folder:
+            hubs = [
+                {"id": f"A1{side[0].upper()}", "side": side, "design": "taper_castle"} for side in ("left", "right")
+            ]
+            case = {"format": "hematite-case", "version": 1, "vehicle": {"axles": [{"hubs": hubs}]}}
+            (Path(folder) / "case.json").write_text(json.dumps(case))
+            self.assertIn("Cotter pin", [item["label"] for item in run("kit", folder)["parts"]])
         self.assertEqual(run("stops", "--km", "300", "--felt", "A1L=hot")["felt"][0]["level"], "stop")

@@ -11,7 +11,7 @@ from django.utils import timezone
 from garage.models import Vehicle
 from people.models import User
 from upkeep import services as upkeep
-from upkeep.models import Reading, Recheck
+from upkeep.models import Recheck
 
 from demo.world import HISTORY
 
@@ -43,7 +43,6 @@ def _drive(user: User, vehicle_id: uuid.UUID, past: dict, first: date, dice: ran
         season = 1 + 0.35 * math.cos((day.timetuple().tm_yday - 190) / 365 * 2 * math.pi)
         km += past["km_a_day"] * 7 * weeks * season * dice.uniform(0.7, 1.3)
         day += timedelta(weeks=weeks)
-    Reading.objects.filter(vehicle=vehicle_id).update(person=user)
 
 
 def _visit(user: User, vehicle_id: uuid.UUID, visit: dict, first: date, dice: random.Random) -> None:
@@ -53,8 +52,6 @@ def _visit(user: User, vehicle_id: uuid.UUID, visit: dict, first: date, dice: ra
     for hub, mm in visit.get("play", {}).items():
         readings = [round(mm + dice.uniform(-0.01, 0.01), 2) for _ in range(3)]
         _entry(user, case, hub, "end_play", {"readings_mm": readings, "resolution_mm": 0.01})
-    for hub, (temp, air) in visit.get("warm", {}).items():
-        _entry(user, case, hub, "heat", {"temp_c": temp, "ambient_c": air})
     close_case(user, case.id, visit["outcome"])
     Case.objects.filter(id=case.id).update(opened_at=_when(day), closed_at=_when(day) + timedelta(hours=2))
     Observation.objects.filter(case=case).update(at=_when(day), found_at=_when(day))

@@ -28,6 +28,7 @@ def pdf(page: Mapping, rechecks: Iterable[Recheck], liked: Mapping[str, str]) ->
         line(page["vehicle_label"] + plate, TITLE),
         *([line(f"You told us: {page['complaint']}")] if page["complaint"] else []),
         *(flowable for job in page["jobs"] for flowable in _job(job)),
+        *([line(f"How it ended: {page['outcome']}")] if page["outcome"] else []),
         *_pictures(page["photos"]),
         *_open(page),
         *section("Please come back", bullets(_again(row, liked) for row in rechecks)),
@@ -39,7 +40,7 @@ def pdf(page: Mapping, rechecks: Iterable[Recheck], liked: Mapping[str, str]) ->
 
 
 def _job(job: Mapping) -> list[Flowable]:
-    rows = [[c["label"], "; ".join(c["before"]) or "not measured", c["after"]] for c in job["checks"]]
+    rows = [[c["label"], "; ".join(c["before"]) or "nothing noted", c["after"]] for c in job["checks"]]
     return [
         line(f"{job['where'].capitalize()} ({job['hub']}): {job['decided'].lower()}", HEAD),
         *section("What we found", bullets(job["found"])),

@@ -1,7 +1,5 @@
 """A job on paper: one step a line with room to tick by hand, and its lists; the lists as CSV as well."""
 
-import csv
-import io
 from collections.abc import Iterator, Mapping
 
 from cases.models import Case
@@ -11,6 +9,7 @@ from reportlab.lib import colors
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Paragraph, Spacer, Table
 from workshop.paper import BODY, SMALL, TITLE, line, made, section, text
+from workshop.sheets import as_csv
 
 LISTS = {"tools": "To lay out", "parts": "To buy", "uses": "Used up"}
 UNITS_OF_TORQUE = "nm"
@@ -86,11 +85,7 @@ def torque_words(torque: Mapping, unit: str) -> str:
 
 def lists_csv(work: Mapping) -> str:
     """Return a job's lists as CSV: which list, what, its size, at which hubs, and why."""
-    buffer = io.StringIO()
-    table = csv.writer(buffer)
-    table.writerow(["list", "what", "size", "hubs", "why"])
-    table.writerows(_rows(work["lists"]))
-    return buffer.getvalue()
+    return as_csv(("list", "what", "size", "hubs", "why"), _rows(work["lists"]))
 
 
 def _rows(lists: Mapping) -> Iterator[list[str]]:

@@ -10,7 +10,7 @@ from ninja import Field, Query, Router, Schema
 
 from logbook import paper
 from logbook.growth import growth
-from logbook.rows import KINDS, Row, as_csv, rows_of
+from logbook.rows import KINDS, Row, csv_of, rows_of
 from logbook.schemas import GrowthOut, LogbookOut
 
 router = Router(tags=["logbook"])
@@ -54,7 +54,7 @@ def _out(row: Row) -> dict:
 def get_csv(request: HttpRequest, vehicle_id: UUID, asked: Query[Asked]):
     """Return the logbook as CSV."""
     _, rows = rows_of(request.user, vehicle_id, **asked.dict())
-    answer = HttpResponse(as_csv(rows), content_type="text/csv; charset=utf-8")
+    answer = HttpResponse(csv_of(rows), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = 'attachment; filename="logbook.csv"'
     return answer
 

@@ -1,7 +1,5 @@
 """The logbook's rows: every case, reading, recording, verdict, step, sum and recheck, from their own tables."""
 
-import csv
-import io
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import date, datetime, time
@@ -22,6 +20,7 @@ from policies.services import policy_of
 from recordings.models import Recording
 from upkeep.usage import usage_of
 from verdicts.models import Verdict
+from workshop.sheets import as_csv
 
 KINDS = {
     "case": "Cases",
@@ -164,18 +163,12 @@ _READ: dict[str, Callable[[Past], Iterator[Row]]] = {
 }
 
 
-def as_csv(rows: list[Row]) -> str:
-    """Return rows as CSV, times in ISO 8601. A cell that a spreadsheet would take for a formula is quoted off."""
-    text = io.StringIO()
-    writer = csv.writer(text)
-    writer.writerow(COLUMNS)
-    for row in rows:
-        words = f"struck out: {row.words}" if row.struck else row.words
-        km = "" if row.km is None else f"{row.km:.0f}"
-        cells = (row.at.isoformat(timespec="minutes"), row.hub, row.kind, words, row.person, km, str(row.case or ""))
-        writer.writerow([_plain(cell) for cell in cells])
-    return text.getvalue()
+def csv_of(rows: list[Row]) -> str:
+    """Return rows as CSV, times in ISO 8601."""
+    return as_csv(COLUMNS, (_cells(row) for row in rows))
 
 
-def _plain(cell: str) -> str:
-    return f"'{cell}" if cell[:1] in ("=", "+", "-", "@", "\t") else cell
+def _cells(row: Row) -> tuple[str, ...]:
+    words = f"struck out: {row.words}" if row.struck else row.words
+    km = "" if row.km is None else f"{row.km:.0f}"
+    return (row.at.isoformat(timespec="minutes"), row.hub, row.kind, words, row.person, km, str(row.case or ""))

@@ -7,6 +7,7 @@ from django.utils import timezone
 from icalendar import Alarm, Calendar, Event
 
 from upkeep.models import Recheck
+from upkeep.words import by_when
 
 PRODUCT = "-//Hematite//Rechecks//EN"
 A_DAY = timedelta(days=1)
@@ -45,11 +46,7 @@ def _event(row: Recheck, site: str) -> Event:
 
 
 def _said(row: Recheck) -> list[str]:
-    parts = [row.why]
-    if row.due_km is not None:
-        parts.append(f"At {row.due_km:,.0f} km on the odometer, or by {row.due_on:%d %b %Y}." if row.due_on else "")
-    elif row.after_km:
-        parts.append(f"After {row.after_km:,} km; nobody has read the odometer yet.")
+    parts = [row.why, f"{by_when(row, {}).capitalize()}."]
     if row.due_on and row.expected_on != row.due_on:
         parts.append("The day is made from how much it is driven; the odometer decides.")
     return [part for part in parts if part]

@@ -27,7 +27,6 @@ from upkeep.usage import FORETOLD, Usage, foretell, usage_of
 PAGE = 50
 MOST_SHOWN = 200  # rechecks of one vehicle; the logbook has them all
 ANYWHERE = timedelta(days=1)  # what is today where the workshop lies may be yesterday here
-OWN = "own"
 
 
 def due_list(user: User, *, page: int, until: date | None) -> Page:
@@ -87,6 +86,8 @@ def _new(user: User, vehicle: Vehicle, one: dict, case: Case | None) -> Recheck:
     if one.get("due_on") and one["due_on"] < timezone.localdate() - ANYWHERE:
         raise Refusal("recheck_past", f"{one['label']}: the date has passed. Choose a later one.", status=422)
     one_of(one["asks"], asks(), "recheck")
+    if one.get("hub"):
+        one_of(one["hub"], [hub.name for axle in vehicle.axles.all() for hub in axle.hubs.all()], "hub of this vehicle")
     fields = ("id", "hub", "key", "label", "asks", "why", "due_on", "after_km", "after_hours")
     kept = {name: one.get(name) for name in fields}
     return Recheck(workshop_id=user.workshop_id, vehicle=vehicle, case=case, planned_by=user, **kept)
@@ -167,7 +168,7 @@ def answer(user: User, recheck_id: UUID, data: dict) -> Recheck:
     """Answer a recheck in words or by a reading; what is outside opens a case with it. Sent twice it is one answer."""
     row = _alone(user, recheck_id)
     if row.done_at:
-        if row.opened_id == data["case"] or row.outside is False:
+        if row.opened_id == data["case"] or (row.outside is False and _same(row, data)):
             return row
         raise Refusal("done_already", f"{row.done_by.shown_name} has looked at this already: {row.said}.")
     vehicle = get_vehicle(user, row.vehicle_id)
@@ -187,6 +188,11 @@ def answer(user: User, recheck_id: UUID, data: dict) -> Recheck:
             observe(user, row.opened.id, observation_id=uuid4(), data=entry)
     row.save()
     return row
+
+
+def _same(row: Recheck, data: dict) -> bool:
+    """Return whether an answer is the good one that was given before: another's bad one must not be lost in it."""
+    return data["answer"] != "bad" and row.reading == data["reading"]
 
 
 def _opened(user: User, row: Recheck, words: str, case_id: UUID) -> Case:

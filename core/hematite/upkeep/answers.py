@@ -48,6 +48,7 @@ def judge(
     if reading:
         if not ask.reading:
             raise BadQuantity("This is answered in words: there is nothing to measure.")
+        one_of(hub, [known.id for known in vehicle.hubs()], "hub of this vehicle")  # by whose limits it is judged
         return _measured(Observation(ask.reading, hub, reading), vehicle)
     outside = one_of(answer, ("good", "bad"), "answer") == "bad"
     finds = table("upkeep/answers.toml")[kind].get("finds")

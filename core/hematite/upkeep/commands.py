@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import Any
 
 from hematite.bundles import read_bundle
+from hematite.doors import finite
 from hematite.errors import BadQuantity
 from hematite.upkeep.kit import kit
 from hematite.upkeep.odometer import Entry, rate, reached
@@ -55,7 +56,7 @@ def _axle(design: str, *, driven: bool, duty: list[str] | None = None) -> Vehicl
 def _recheck(arguments: argparse.Namespace) -> dict[str, Any]:
     vehicle = _axle(arguments.design, driven=arguments.driven, duty=arguments.duty)
     hubs = [hub.id for hub in vehicle.hubs()]
-    ratio = None if arguments.life_ratio is None else _figure(arguments.life_ratio, "What is left of its life")
+    ratio = None if arguments.life_ratio is None else finite(arguments.life_ratio, "What is left of its life")
     ratios = dict.fromkeys(hubs, ratio) if ratio is not None else {}
     done = [(hub, arguments.choice) for hub in (hubs if arguments.both else hubs[:1])]
     return {"rechecks": [asdict(one) for one in rechecks(vehicle, done, life_ratios=ratios)]}
@@ -71,19 +72,12 @@ def _one_line(row: dict[str, Any]) -> str:
     return f"{row['hub']} {row['label']}: after {' or '.join(after)}. {row['why']}{sooner}"
 
 
-def _figure(text: str, what: str) -> float:
-    try:
-        return float(text)
-    except ValueError:
-        raise BadQuantity(f"{what} must be a number; “{text}” is not.") from None
-
-
 def _pairs(words: list[str], what: str) -> list[tuple[float, float]]:
     pairs = [word.partition("=") for word in words]
     for word, (_, equals, value) in zip(words, pairs, strict=True):
         if not equals or not value:
             raise BadQuantity(f"“{word}” says nothing. Write it as 0=54000: the day, then {what}.")
-    return [(_figure(day, "The day"), _figure(value, what.capitalize())) for day, _, value in pairs]
+    return [(finite(day, "The day"), finite(value, what.capitalize())) for day, _, value in pairs]
 
 
 def _odometer(arguments: argparse.Namespace) -> dict[str, Any]:
@@ -91,7 +85,7 @@ def _odometer(arguments: argparse.Namespace) -> dict[str, Any]:
     if known is None:
         return {"rate": None, "reached": None}
     to_go = arguments.to_go
-    found = reached(known, _figure(to_go, "The distance")) if to_go is not None else None
+    found = reached(known, finite(to_go, "The distance")) if to_go is not None else None
     return {"rate": asdict(known), "reached": asdict(found) if found else None}
 
 
@@ -110,8 +104,8 @@ def _say_odometer(result: dict[str, Any]) -> str:
 
 def _trend(arguments: argparse.Namespace) -> dict[str, Any]:
     visits = [Visit(day, value) for day, value in _pairs(arguments.visit, "the figure")]
-    limit = _figure(arguments.limit, "The limit") if arguments.limit is not None else None
-    return asdict(trend(visits, limit=limit, breaks=[_figure(day, "The day") for day in arguments.repaired]))
+    limit = finite(arguments.limit, "The limit") if arguments.limit is not None else None
+    return asdict(trend(visits, limit=limit, breaks=[finite(day, "The day") for day in arguments.repaired]))
 
 
 def _say_trend(result: dict[str, Any]) -> str:
@@ -138,7 +132,7 @@ def _say_kit(result: dict[str, Any]) -> str:
 def _stops(arguments: argparse.Namespace) -> dict[str, Any]:
     vehicle = _axle(arguments.design, driven=arguments.powered)
     felt = dict(word.partition("=")[::2] for word in arguments.felt)
-    far = _figure(arguments.km, "The distance") if arguments.km is not None else None
+    far = finite(arguments.km, "The distance") if arguments.km is not None else None
     return {
         "after_km": list(stops(far, just_worked_on=arguments.just_worked_on)) if far is not None else [],
         "felt": [asdict(one) for one in judge_stop(vehicle, felt)],

@@ -4,13 +4,15 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from hematite.assembly import hub_facts
+from hematite.assembly import hub_facts, library
 from hematite.fastenings import kinds
 from hematite.jobs import HubJob, Item, Lists, lists, plan
 from hematite.policy import Policy
 from hematite.setting import lock_of, sequence
 from hematite.tables import table
 from hematite.vehicles import Hub, Vehicle
+
+BY_NUMBER = ("bearing", "cup", "unit", "seal")
 
 
 @dataclass(frozen=True)
@@ -119,8 +121,12 @@ def _once(items: Iterable[Item]) -> list[Item]:
 
 def _unknown(parts: Iterable[Item]) -> list[str]:
     """Return the bearings and seals of which nobody wrote down which they are."""
-    words = ("bearing", "cup", "cone", "seal", "unit")
-    return [f"{i.label} ({', '.join(i.hubs)})" for i in parts if not i.size and any(w in i.key for w in words)]
+    return [f"{i.label} ({', '.join(i.hubs)})" for i in parts if not i.size and _has_a_number(i.key)]
+
+
+def _has_a_number(key: str) -> bool:
+    """Return whether a part is bought by its number or its size; one that is in no hub's library is a bearing."""
+    return key not in library() or library()[key].buy in BY_NUMBER
 
 
 def _names(hubs: Iterable[Hub]) -> str:

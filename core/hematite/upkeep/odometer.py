@@ -75,7 +75,7 @@ def _stretches(entries: Sequence[Entry]) -> tuple[np.ndarray, np.ndarray]:
     read = np.array([of_day[day] for day in days])
     gained = np.diff(read)
     if np.any(gained < 0):
-        raise BadQuantity("A reading lies below an earlier one. Correct it, or say that the instrument was changed.")
+        raise BadQuantity("A reading lies below an earlier one. Correct the one that is wrong.")
     return np.diff(days), gained
 
 

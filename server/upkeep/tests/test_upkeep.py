@@ -144,8 +144,10 @@ class Rechecks(UpkeepTestCase):
         """Once; a second person is told who was first."""
         row = self.close()["warmth"]
         self.assertEqual(self.answer(row, answer="good").json()["state"], "done")
+        self.assertEqual(self.answer(row, answer="good").status_code, 200)  # sent twice
         again = self.answer(row, answer="bad")
-        self.assertEqual(again.status_code, 200)  # what is answered stands, and opens nothing
+        self.assertEqual((again.status_code, again.json()["code"]), (409, "done_already"))
+        self.assertIn("ours has looked at this already: cool, or hand-warm", again.json()["message"])
         self.assertEqual(Case.objects.filter(closed_at=None).count(), 0)
 
     def test_a_reading_outside_opens_a_case_with_it(self) -> None:
@@ -174,6 +176,8 @@ class Rechecks(UpkeepTestCase):
         water = self.send(f"{self.path}/events", {"id": str(uuid.uuid4()), "duty": "water"}).json()
         self.assertEqual((water["due_on"], water["state"]), (str(self.ago(-1)), "soon"))
         self.assertEqual(self.send(f"{self.path}/events", {"id": str(uuid.uuid4()), "duty": "dust"}).status_code, 422)
+        nowhere = self.send(f"{self.path}/rechecks", AGAIN | {"hub": "A9L"})
+        self.assertEqual(nowhere.status_code, 422)
 
     def test_the_list_is_in_order_and_ones_own(self) -> None:
         """What is overdue first; what is far off only where all is asked for."""

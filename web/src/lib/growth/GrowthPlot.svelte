@@ -2,6 +2,7 @@
 	import { Download } from '@lucide/svelte';
 	import type { Schemas } from '$lib/api/client';
 	import { day } from '$lib/dates';
+	import { downloadBlob } from '$lib/download';
 	import { decimal } from '$lib/numbers';
 	import { length, unitFor, written } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -45,17 +46,10 @@
 		const far = own.map((one) => Math.abs(drawn.x(one.ms) - x));
 		at = far.indexOf(Math.min(...far));
 	}
-	function save(blob: Blob, name: string) {
-		const link = document.createElement('a');
-		link.href = URL.createObjectURL(blob);
-		link.download = name;
-		link.click();
-		URL.revokeObjectURL(link.href);
-	}
 	const name = $derived(`${series.hub}-${series.key}`);
 	function asCsv() {
 		const rows = own.map((one) => `${one.at},${series.hub},${one.value}`);
-		save(new Blob([[`when,hub,${series.key}_${series.unit}`, ...rows].join('\n')]), `${name}.csv`);
+		downloadBlob(new Blob([[`when,hub,${series.key}_${series.unit}`, ...rows].join('\n')]), `${name}.csv`);
 	}
 	function asPng() {
 		const copy = picture.cloneNode(true) as SVGSVGElement;
@@ -83,7 +77,7 @@
 			paper.fillStyle = getComputedStyle(document.body).backgroundColor;
 			paper.fillRect(0, 0, canvas.width, canvas.height);
 			paper.drawImage(image, 0, 0, canvas.width, canvas.height);
-			canvas.toBlob((blob) => blob && save(blob, `${name}.png`));
+			canvas.toBlob((blob) => blob && downloadBlob(blob, `${name}.png`));
 		};
 		image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(text)}`;
 	}

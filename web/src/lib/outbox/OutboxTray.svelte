@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { downloadBlob } from '$lib/download';
 	import { counted } from '$lib/numbers';
 	import { session } from '$lib/session.svelte';
 	import SignIn from '$lib/SignIn.svelte';
@@ -10,21 +11,15 @@
 	const unkept = $derived(outbox.entries.filter((entry) => entry.unkept));
 	const amiss = $derived(outbox.entries.filter((entry) => entry.state !== 'waiting'));
 	const count = (n: number) => counted(n, 'One entry is', 'entries are');
-
-	function save(blob: Blob, name: string) {
-		const link = document.createElement('a');
-		link.href = URL.createObjectURL(blob);
-		link.download = name;
-		link.click();
-		setTimeout(() => URL.revokeObjectURL(link.href), 1000);
-	}
 </script>
 
 {#snippet parting(entry: Entry)}
 	<span class="flex flex-wrap gap-2 pt-2">
 		{#if entry.state === 'failed'}<Button onclick={() => outbox.flush()}>Try now</Button>{/if}
 		{#if entry.kind === 'recording'}
-			<Button onclick={() => save(entry.sound, `${entry.made.place}.wav`)}>Save the sound as a file</Button>
+			<Button onclick={() => downloadBlob(entry.sound, `${entry.made.place}.wav`)}
+				>Save the sound as a file</Button
+			>
 		{/if}
 		<Button look="quiet" onclick={() => outbox.discard(entry)}>Let it go</Button>
 	</span>

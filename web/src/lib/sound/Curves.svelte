@@ -2,6 +2,7 @@
 	import { Download } from '@lucide/svelte';
 	import uPlot from 'uplot';
 	import 'uplot/dist/uPlot.min.css';
+	import { download, downloadBlob } from '$lib/download';
 	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import { dashes } from './dashes';
@@ -165,18 +166,12 @@
 		plot.setCursor({ left: plot.valToPos(first[at] ?? 0, 'x'), top: 10 });
 	}
 
-	function save(href: string, name: string) {
-		const link = document.createElement('a');
-		link.href = href;
-		link.download = name;
-		link.click();
-	}
 	function csv() {
 		const rows = curves.flatMap((curve) => curve.x.map((x, n) => `${curve.name},${x},${curve.y[n]}`));
 		const text = [`corner,${columns.join(',')}`, ...rows].join('\n');
-		save(URL.createObjectURL(new Blob([text], { type: 'text/csv' })), `${file}.csv`);
+		downloadBlob(new Blob([text], { type: 'text/csv' }), `${file}.csv`);
 	}
-	const png = () => plot && save(plot.ctx.canvas.toDataURL('image/png'), `${file}.png`);
+	const png = () => plot && download(plot.ctx.canvas.toDataURL('image/png'), `${file}.png`);
 </script>
 
 <div class="grid gap-2">

@@ -4,6 +4,7 @@
 	import { untrack } from 'svelte';
 	import { type Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
+	import { download } from '$lib/download';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { outbox } from '$lib/outbox/outbox.svelte';
 	import { session } from '$lib/session.svelte';
@@ -105,12 +106,7 @@
 		else resume = { ...resume, playing: !resume.playing };
 	}
 
-	function savePicture() {
-		const link = document.createElement('a');
-		link.href = wave?.picture() ?? '';
-		link.download = `${recording.place}-sound.png`;
-		link.click();
-	}
+	const savePicture = () => download(wave?.picture() ?? '', `${recording.place}-sound.png`);
 
 	function loop() {
 		if (!wave || !chosen) {

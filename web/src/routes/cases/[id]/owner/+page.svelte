@@ -61,7 +61,7 @@
 							{#each job.checks as check (check.label)}
 								<tr class="border-t border-groove align-top">
 									<td class="py-1 pr-3">{check.label}</td>
-									<td class="py-1 pr-3 text-faded">{inUnits(check.before.join('; ')) || 'not measured'}</td>
+									<td class="py-1 pr-3 text-faded">{inUnits(check.before.join('; ')) || 'nothing noted'}</td>
 									<td class="py-1"
 										>{#if check.good}<Check class="inline size-5" aria-label="good" />{:else}<X
 												class="inline size-5 text-oxide"
@@ -80,6 +80,7 @@
 				{/if}
 			</section>
 		{/each}
+		{#if told.outcome}<p><b>How it ended:</b> {told.outcome}</p>{/if}
 		{#if told.photos.length}
 			<div class="flex flex-wrap gap-2">
 				{#each told.photos as photo (photo)}<img

@@ -2,6 +2,8 @@
 
 import os
 import tempfile
+import time
+from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
 
@@ -74,6 +76,14 @@ class BrowserTestCase(StaticLiveServerTestCase):
     def all_sent(self, page: Page) -> None:
         """Wait until nothing waits on the device any more: answers are shown long before the server has them."""
         expect(page.get_by_role("status").filter(has_text="waiting")).to_have_count(0)
+
+    def until(self, holds: Callable[[], bool], what: str, *, seconds: float = 30) -> None:
+        """Wait until something holds in the server; what a page shows may be of a moment before."""
+        late = time.monotonic() + seconds
+        while not holds():
+            if time.monotonic() > late:
+                self.fail(f"Not within {seconds:g} s: {what}")
+            time.sleep(0.2)
 
     def try_now(self, page: Page) -> None:
         """Ask for what waits to be sent; the device tries by itself as well, and may have been quicker."""

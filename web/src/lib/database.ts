@@ -5,7 +5,8 @@ export function database(name: string, upgrade: (db: IDBPDatabase) => void): () 
 	let opened: Promise<IDBPDatabase> | undefined;
 	return () => {
 		if (!opened) {
-			opened = openDB(name, 1, { upgrade });
+			// The browser may end it by itself, as when its store fails: the next to ask opens it anew.
+			opened = openDB(name, 1, { upgrade, terminated: () => (opened = undefined) });
 			opened.catch(() => (opened = undefined));
 		}
 		return opened;

@@ -19,6 +19,8 @@
 	import UnitSwitch from '$lib/ui/UnitSwitch.svelte';
 
 	let { children }: { children: Snippet } = $props();
+	/** How often a server that was not there when the page opened is asked again. */
+	const AGAIN_MS = 2000;
 	let help = $state(false);
 	void session.load();
 
@@ -29,6 +31,11 @@
 		// Whoever signs in goes on where the address says.
 		const { pathname, search } = page.url;
 		if (pathname !== '/sign-in') void goto(`/sign-in?to=${encodeURIComponent(pathname + search)}`);
+	});
+	$effect(() => {
+		if (session.state !== 'unreachable') return;
+		const again = setInterval(() => void session.load(), AGAIN_MS);
+		return () => clearInterval(again);
 	});
 	$effect(() =>
 		bindKeys([
@@ -56,9 +63,9 @@
 		{#if session.person}<span class="hidden grow text-[#c5cfd4] sm:block">{session.person.workshop}</span
 			>{/if}
 		<div class="ml-auto flex items-center">
-			{#if outbox.entries.length}
+			{#if outbox.entries.length + outbox.keeping}
 				<span class="flex items-center gap-1 px-2" role="status"
-					><CloudOff aria-hidden="true" />{outbox.entries.length} waiting</span
+					><CloudOff aria-hidden="true" />{outbox.entries.length + outbox.keeping} waiting</span
 				>
 			{/if}
 			<button

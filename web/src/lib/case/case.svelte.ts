@@ -5,6 +5,8 @@ import { outbox, type Shown } from '$lib/outbox/outbox.svelte';
 /** How often it is asked whether anything changed: more often while something is being heard. */
 const ASK_MS = 3000;
 const SOON_MS = 700;
+/** An answer that does not come for so long does not come: a line at the edge of its reach says nothing more. */
+const ANSWER_MS = 20_000;
 const KEY = Symbol('case');
 /** What is written carries its own number, so that it is written once. */
 type Numbered = { id: string } & Record<string, unknown>;
@@ -19,8 +21,11 @@ export class CaseState {
 	error = $state('');
 	/** Counts up with every change of the case that this page learnt of. */
 	changes = $state(0);
-	#asked = 0;
-	#owed = false;
+	/** Counts the answers that carried the case: what was asked for before one is too old. */
+	#taken = 0;
+	/** What is still to be fetched: nothing, the log and what is believed, or all. */
+	#owed: '' | 'log' | 'all' = '';
+	#fetching: Promise<void> | undefined;
 	/** The last entry said of each hub and test; not shown, so no state. */
 	readonly #sent: Record<string, string> = {};
 	#timer: ReturnType<typeof setTimeout> | undefined;
@@ -67,35 +72,49 @@ export class CaseState {
 		return applies && !this.standing(hub, kind) && !this.saidHere(hub, kind);
 	}
 
-	/** Fetch all of it; or, after an answer, only the log and what is believed: recordings and verdicts stand. */
-	async refresh(whole = true): Promise<void> {
-		const number = ++this.#asked;
-		const params = { params: { path: { case_id: this.id } } };
-		this.#owed ||= whole; // a whole refresh that an answer overtakes is still owed
-		const owed = this.#owed;
-		try {
-			const [detail, assessment, recordings, verdicts, photos] = await Promise.all([
-				ask(api.GET('/api/cases/{case_id}', params)),
-				ask(api.GET('/api/cases/{case_id}/assessment', params)),
-				owed ? ask(api.GET('/api/cases/{case_id}/recordings', params)) : this.recordings,
-				owed ? ask(api.GET('/api/cases/{case_id}/verdicts', params)) : this.verdicts,
-				owed ? ask(api.GET('/api/cases/{case_id}/photos', params)) : this.photos
-			]);
-			if (number !== this.#asked) return;
-			this.#owed = false;
-			Object.assign(this, { detail, assessment, recordings, verdicts, photos, error: '' });
-			this.changes += 1;
-		} catch (error) {
-			if (number === this.#asked) this.error = wordsOf(error);
+	/**
+	 * Fetch all of it; or, after an answer, only the log and what is believed: recordings and verdicts stand. One at a
+	 * time: asked while one is on its way, it is fetched once more after it, so that a stream of entries starves none.
+	 */
+	refresh(whole = true): Promise<void> {
+		if (whole || !this.#owed) this.#owed = whole ? 'all' : 'log';
+		this.#fetching ??= this.#fetch().finally(() => (this.#fetching = undefined));
+		return this.#fetching;
+	}
+
+	async #fetch(): Promise<void> {
+		while (this.#owed) {
+			const [owed, taken] = [this.#owed, this.#taken];
+			this.#owed = '';
+			try {
+				const found = await this.#ask(owed === 'all');
+				if (taken === this.#taken) {
+					Object.assign(this, found, { error: '' });
+					this.changes += 1;
+				} else if (owed === 'all') this.#owed = 'all'; // all of it, which an answer overtook, is still owed
+			} catch (error) {
+				if (taken === this.#taken) this.error = wordsOf(error);
+			}
 		}
+	}
+
+	async #ask(whole: boolean) {
+		const params = { params: { path: { case_id: this.id } }, signal: AbortSignal.timeout(ANSWER_MS) };
+		const [detail, assessment, recordings, verdicts, photos] = await Promise.all([
+			ask(api.GET('/api/cases/{case_id}', params)),
+			ask(api.GET('/api/cases/{case_id}/assessment', params)),
+			whole ? ask(api.GET('/api/cases/{case_id}/recordings', params)) : this.recordings,
+			whole ? ask(api.GET('/api/cases/{case_id}/verdicts', params)) : this.verdicts,
+			whole ? ask(api.GET('/api/cases/{case_id}/photos', params)) : this.photos
+		]);
+		return { detail, assessment, recordings, verdicts, photos };
 	}
 
 	/** Take what the answer to an entry carried: no question need be asked, and one that is on its way is too old. */
 	#take(shown: Shown): void {
-		this.#asked++;
+		this.#taken++;
 		Object.assign(this, shown, { error: '' });
 		this.changes += 1;
-		if (this.#owed) void this.refresh();
 	}
 
 	/** Ask every few seconds whether anybody changed anything, and fetch the case where somebody did. */
@@ -111,9 +130,10 @@ export class CaseState {
 	async #look(): Promise<void> {
 		if (globalThis.document?.hidden) return;
 		const params = { params: { path: { case_id: this.id } } };
-		const asked = this.#asked;
+		if (this.#fetching) return;
+		const taken = this.#taken;
 		const found = await ask(api.GET('/api/cases/{case_id}/state', params)).catch(() => null);
-		if (found && found.state !== this.detail?.state && asked === this.#asked) await this.refresh();
+		if (found && found.state !== this.detail?.state && taken === this.#taken) await this.refresh();
 	}
 
 	/** Follow what anybody changes of this case; returns what stops it. */
@@ -124,6 +144,9 @@ export class CaseState {
 			if (entry.caseId !== this.id) return;
 			if (shown) return this.#take(shown);
 			if (entry.kind === 'write') this.changes += 1; // a job shows it at once, before all of the case is fetched
+			// Of many files that are sent, the last is waited for; until then it is asked every few seconds.
+			const file = entry.kind === 'recording' || entry.kind === 'photo';
+			if (file && outbox.waiting.some((one) => one.caseId === this.id && one.kind === entry.kind)) return;
 			if (entry.kind !== 'write' || !entry.to.endsWith('/job/entries'))
 				void this.refresh(entry.kind !== 'observation');
 		});

@@ -9,8 +9,10 @@ vi.mock('$lib/api/client', () => ({
 }));
 let listener: (entry: { caseId: string; kind: string }, shown: unknown) => void = () => undefined;
 const refused = new Set<string>();
+const waiting: { caseId: string; kind: string }[] = [];
 vi.mock('$lib/outbox/outbox.svelte', () => ({
 	outbox: {
+		waiting,
 		keep: async (entry: never) => outgoing.push(entry),
 		onSent: (one: typeof listener) => {
 			listener = one;
@@ -76,29 +78,38 @@ describe('a case', () => {
 	it('asks for the whole again where an answer overtook it', async () => {
 		const held = new CaseState('7');
 		held.follow();
-		listener({ caseId: '7', kind: 'observation' }, { detail: log(['a']), assessment: { hubs: {} } });
-		await answer(['a'], [{ id: 'r', state: 'done' }]);
+		listener({ caseId: '7', kind: 'observation' }, { detail: log(['a', 'b']), assessment: { hubs: {} } });
+		await answer(['a'], []);
+		expect(held.detail?.observations).toHaveLength(2);
+		expect(asked.filter((one) => one.path.endsWith('/recordings'))).toHaveLength(2);
+		await answer(['a', 'b'], [{ id: 'r', state: 'done' }]);
 		expect(held.recordings).toHaveLength(1);
 	});
 
-	it('still owes the whole when an answer overtakes it', async () => {
+	it('asks one at a time, and once more for all that was wanted meanwhile: a stream of entries starves none', async () => {
 		const held = new CaseState('7');
 		void held.refresh();
-		void held.refresh(false);
+		for (let n = 0; n < 5; n++) void held.refresh(n === 2);
+		expect(asked.filter((one) => one.path.endsWith('/assessment'))).toHaveLength(1);
+		await answer(['a'], []);
+		expect(held.detail?.observations).toHaveLength(1);
 		expect(asked.filter((one) => one.path.endsWith('/recordings'))).toHaveLength(2);
-		await answer(['a'], [{ id: 'r', state: 'done' }]);
-		expect(held.recordings).toHaveLength(1);
+		await answer(['a', 'b'], [{ id: 'r', state: 'done' }]);
+		expect([held.detail?.observations.length, held.recordings.length]).toEqual([2, 1]);
+		expect(asked.filter((one) => one.path.endsWith('/assessment'))).toHaveLength(2);
 	});
 
-	it('never lets a late answer overwrite a newer one', async () => {
+	it('fetches once for many files that are sent, when the last of them is there', async () => {
 		const held = new CaseState('7');
-		void held.refresh(false);
-		const early = [...asked];
-		void held.refresh(false);
-		await answer(['a', 'b']);
-		early.forEach((one) => one.answer(one.path.endsWith('{case_id}') ? log(['a']) : { hubs: {} }));
-		await settle();
-		expect(held.detail?.observations).toHaveLength(2);
+		held.follow();
+		await answer([], []);
+		asked.length = 0;
+		waiting.push({ caseId: '7', kind: 'recording' });
+		listener({ caseId: '7', kind: 'recording' }, null);
+		expect(asked).toHaveLength(0);
+		waiting.length = 0;
+		listener({ caseId: '7', kind: 'recording' }, null);
+		expect(asked).toHaveLength(5);
 	});
 
 	it('supersedes what it said last, though the answer is not back; not what was refused', async () => {

@@ -36,6 +36,12 @@
 			<SignIn slim />
 		</section>
 	{/if}
+	{#if outbox.unread}
+		<Notice level="warn">
+			What waits on this device cannot be read just now. Nothing of it is lost; it is tried again every few
+			seconds.
+		</Notice>
+	{/if}
 	{#if unkept.length}
 		<Notice level="stop">
 			This device has no room left: {count(unkept.length).toLowerCase()} in this page only. Keep it open until they

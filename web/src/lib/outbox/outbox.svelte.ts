@@ -23,6 +23,10 @@ const OVERTAKEN = 'already_superseded';
  */
 class Outbox {
 	entries = $state.raw<Entry[]>([]);
+	/** How many are on their way to the device's store. */
+	keeping = $state(0);
+	/** What waits on the device could not be read: what is shown may not be all. */
+	unread = $state(false);
 	/** Why nothing goes out at all. */
 	stopped = $state<'' | 'offline' | 'signed out'>('');
 	#owner = 0;
@@ -30,6 +34,7 @@ class Outbox {
 	#cuts = 0;
 	#running: Promise<void> | undefined;
 	#timer: ReturnType<typeof setTimeout> | undefined;
+	#again: ReturnType<typeof setTimeout> | undefined;
 	#listeners: Listener[] = [];
 	/** Other tabs of this browser, which show the same entries. */
 	#tabs: BroadcastChannel | undefined;
@@ -55,9 +60,11 @@ class Outbox {
 	/** Nobody is signed in: nothing is shown and nothing is sent; what waits stays on the device. */
 	close(): void {
 		clearTimeout(this.#timer);
+		clearTimeout(this.#again);
 		this.#owner = 0;
 		this.entries = [];
 		this.stopped = '';
+		this.unread = false;
 	}
 
 	onSent(listener: Listener): () => void {
@@ -131,8 +138,16 @@ class Outbox {
 	}
 
 	async #read(): Promise<void> {
-		const found = await kept.all(this.#owner).catch(() => [] as Entry[]);
-		const here = this.entries.filter((entry) => entry.unkept && entry.owner === this.#owner);
+		const owner = this.#owner;
+		const found = await kept.all(owner).catch(() => undefined);
+		if (owner !== this.#owner) return; // somebody else signed in meanwhile
+		this.unread = !found;
+		if (!found) {
+			clearTimeout(this.#again);
+			this.#again = setTimeout(() => void this.#read().then(() => this.flush()), RETRY_MS);
+			return;
+		}
+		const here = this.entries.filter((entry) => entry.unkept && entry.owner === owner);
 		this.entries = [...found, ...here];
 	}
 
@@ -141,6 +156,7 @@ class Outbox {
 		// What a form still holds is a proxy, which no device can keep.
 		const bare = 'body' in draft ? ({ ...draft, body: $state.snapshot(draft.body) } as Draft) : draft;
 		const entry = { ...bare, ...made, state: 'waiting' as const, tries: 0 };
+		this.keeping += 1;
 		try {
 			const seq = await kept.add(entry);
 			this.entries = [...this.entries, { ...entry, seq }]; // as they are now: others went out meanwhile
@@ -149,6 +165,8 @@ class Outbox {
 			// No room: it is sent from memory if it can be, and the tray says that it is not kept.
 			const seq = Number.MAX_SAFE_INTEGER - 1e6 + this.entries.length;
 			this.entries = [...this.entries, { ...entry, seq, unkept: true }];
+		} finally {
+			this.keeping -= 1;
 		}
 	}
 

@@ -235,6 +235,23 @@ describe('the outbox', () => {
 		vi.useRealTimers();
 	});
 
+	it('says where the device’s store cannot be read, never that nothing waits, and reads it again', async () => {
+		server.set('a', cut);
+		await outbox.add(entry('a'));
+		outbox.close();
+		vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] });
+		const broken = vi.spyOn(IDBIndex.prototype, 'getAll').mockImplementation(() => {
+			throw new DOMException('lost', 'UnknownError');
+		});
+		await outbox.open(1);
+		expect([outbox.unread, ids()]).toEqual([true, []]);
+		broken.mockRestore();
+		server.clear();
+		await vi.advanceTimersByTimeAsync(3000);
+		vi.useRealTimers();
+		await vi.waitFor(() => expect([outbox.unread, ids(), outbox.entries]).toEqual([false, ['a'], []]));
+	});
+
 	it('tells who listens once the server has it, and sends an entry once however often it is asked', async () => {
 		const told: string[] = [];
 		const stop = outbox.onSent((one) => told.push(one.id));

@@ -176,6 +176,7 @@ class Outbox {
 		for (let next = this.#next(tried); next && !stopped; next = this.#next(tried)) {
 			tried.push(next.id);
 			stopped = await this.#deliver(next);
+			if (!stopped) this.#cuts = 0; // the line is bad, but it carries
 		}
 		this.stopped = stopped;
 		this.#cuts = this.stopped === 'offline' ? this.#cuts + 1 : 0;

@@ -16,7 +16,9 @@ from ops.say import ROOT, say, show
 
 VAR = Path(os.environ.get("HEMATITE_TEST_VAR", ROOT / "var" / "test"))
 BIN = PYTHON.parent
-PARTS = 8  # of the core's tests: some take minutes, most seconds
+# Of the core's tests a few modules take a minute or two each, the slowest first; the others take seconds.
+SLOWEST = ("trials", "job_properties", "listening", "speed", "assessment", "walkrounds", "road", "bundles")
+PARTS = 4  # of the others
 CORES = 2
 
 
@@ -55,11 +57,12 @@ def _core_tests() -> tuple[int, int]:
     say("\n── Core tests, alone")
     environment = {k: v for k, v in os.environ.items() if not k.startswith(("DJANGO", "HEMATITE"))}
     environment |= {"PYTHONPATH": str(ROOT / "core"), "OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
-    modules = sorted(f"tests.{path.stem}" for path in (ROOT / "core" / "tests").glob("test_*.py"))
+    slowest = [f"tests.test_{name}" for name in SLOWEST]
+    found = sorted(f"tests.{path.stem}" for path in (ROOT / "core" / "tests").glob("test_*.py"))
+    others = [name for name in found if name not in slowest]
+    parts = [[name] for name in slowest] + [others[n::PARTS] for n in range(PARTS)]
     with ThreadPoolExecutor(CORES) as pool:
-        counts = list(
-            pool.map(lambda n: _counted([PYTHON, "-m", "unittest", *modules[n::PARTS]], environment), range(PARTS))
-        )
+        counts = list(pool.map(lambda part: _counted([PYTHON, "-m", "unittest", *part], environment), parts))
     return sum(good for good, _ in counts), sum(bad for _, bad in counts)
 
 

@@ -10,7 +10,7 @@ from typing import Any
 
 from hematite.assembly import library, read_fittings
 from hematite.bearings import RINGS, Row, fault_orders, find_bearing
-from hematite.bundles import assess_case, read_bundle
+from hematite.bundles import assess_case, read_bundle, read_parcel
 from hematite.doors import count, one_of, read_json
 from hematite.errors import BadBundle, BadQuantity, HematiteError
 from hematite.families.words import family_words
@@ -38,6 +38,10 @@ def _assess(arguments: argparse.Namespace) -> dict[str, Any]:
     policy = read_policy(_read_json(arguments.policy)) if arguments.policy else None
     assessment, left_out = assess_case(case, policy)
     return as_json(assessment) | {"left_out": list(left_out)}
+
+
+def _contents(arguments: argparse.Namespace) -> dict[str, Any]:
+    return read_parcel(arguments.bundle).contents()
 
 
 def _live(arguments: argparse.Namespace) -> dict[str, Any]:
@@ -138,6 +142,9 @@ def _parser() -> argparse.ArgumentParser:
     for name in ("bore", "outside", "width"):
         bearing.add_argument(f"--{name}", help="mm")
     bearing.set_defaults(run=_bearing, say=_say_bearing)
+    held = commands.add_parser("bundle", help="what is in the bundle of a case or of a whole vehicle")
+    held.add_argument("bundle", type=Path, help="folder or .zip")
+    held.set_defaults(run=_contents, say=_say_contents)
     live = commands.add_parser("live", help="what one recording of a bundle tells as it goes on")
     live.add_argument("bundle", type=Path, help="folder or .zip")
     live.add_argument("recording", help="its id in the bundle")
@@ -160,7 +167,7 @@ def _parser() -> argparse.ArgumentParser:
     stuck = commands.add_parser("stuck", help="what is tried, in rising order, when a part will not move")
     stuck.add_argument("--part", required=True, help="as unit, pin, sealed_bearing")
     stuck.set_defaults(run=_stuck, say=_say_stuck)
-    for command in (orders, assess, bearing, live, job, stuck, *add_sums(commands), *add_upkeep(commands)):
+    for command in (orders, assess, bearing, held, live, job, stuck, *add_sums(commands), *add_upkeep(commands)):
         command.add_argument("--json", action="store_true", help="print JSON")
     return parser
 
@@ -196,6 +203,23 @@ def _say_bearing(result: dict[str, Any]) -> str:
     lines = [f"It fits: {size['designation']}" for size in result["fits"]] or ["Nothing in the catalogue fits."]
     lines += [f"Not {size['designation']}: {size['why']}" for size in result["near"]]
     return "\n".join([*lines, *(f"Still to be measured: {name}." for name in result["missing"])])
+
+
+def _say_contents(result: dict[str, Any]) -> str:
+    lines = [f"{result['vehicle']}: {', '.join(result['hubs'])}", *_said_counts(result["kept"])]
+    for case in result["cases"]:
+        lines += [
+            case["folder"] or "One case",
+            f"  {case['recordings']} recordings, {case['observations']} observations",
+        ]
+        lines += [
+            f"  {words}" for words in (*_said_counts(case["kept"]), *(f"left out: {w}" for w in case["left_out"]))
+        ]
+    return "\n".join(lines)
+
+
+def _said_counts(kept: dict[str, int]) -> list[str]:
+    return [", ".join(f"{count} {name}" for name, count in kept.items())] if kept else []
 
 
 def _say_live(result: dict[str, Any]) -> str:

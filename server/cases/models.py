@@ -27,13 +27,15 @@ class Case(models.Model):
     workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="cases")
     vehicle = models.ForeignKey(Vehicle, on_delete=models.PROTECT, related_name="cases")
     complaint = models.CharField(max_length=400, blank=True)
-    opened_at = models.DateTimeField(auto_now_add=True)
+    opened_at = models.DateTimeField(default=timezone.now)
     opened_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     closed_at = models.DateTimeField(null=True, blank=True)
     closed_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
     outcome = models.CharField(max_length=400, blank=True)
     closing = models.TextField(blank=True)  # what was proven, what not, and which steps were open
     unproven_because = models.CharField(max_length=400, blank=True)
+    # The bundle that it was taken in from: its workshop, when it was made, when and by whom it was taken in.
+    came_from = models.JSONField(default=dict, blank=True)
     # What is wrong where, as the simulated pickup plays it; empty for a real vehicle.
     simulated = models.JSONField(default=dict, blank=True)
 
@@ -98,7 +100,7 @@ class Observation(models.Model):
     kind = models.CharField(max_length=24)
     value = models.JSONField(default=dict)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)  # when it came in: the order of the log
+    at = models.DateTimeField(default=timezone.now)  # when it came in: the order of the log
     found_at = models.DateTimeField(default=timezone.now)  # `at`, less what it waited on the device
     supersedes = models.OneToOneField(
         "self", on_delete=models.PROTECT, null=True, blank=True, related_name="superseded_by"

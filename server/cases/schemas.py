@@ -111,6 +111,15 @@ class WorkSaidOut(Schema):
     undone: bool
 
 
+class CameFromOut(Schema):
+    """The bundle that a case was taken in from."""
+
+    workshop: str
+    made_at: str
+    taken_at: str
+    by: str
+
+
 class CaseOut(CaseBrief):
     """A case with its vehicle and its whole log; once closed, with what was proven."""
 
@@ -120,5 +129,6 @@ class CaseOut(CaseBrief):
     vehicle_detail: VehicleOut
     observations: list[ObservationOut]
     work: list[WorkSaidOut]
+    came_from: CameFromOut | None
     simulated: bool
     simulated_play_mm: dict[str, float]

@@ -102,6 +102,7 @@ def case_out(user: User, case: Case) -> dict:
         "vehicle_detail": described(case.vehicle, case.core),
         "observations": [observation_out(row, case.core) for row in case.log],
         "work": said(case),
+        "came_from": case.came_from or None,
         "simulated": bool(case.simulated),
         "simulated_play_mm": {
             hub.id: simulated_play_mm(hub, case.simulated.get(hub.id, "sound")) for hub in case.core.hubs()

@@ -5,6 +5,7 @@ import uuid
 from cases.models import Case
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 from people.models import ScopedQuerySet
 
 
@@ -21,7 +22,7 @@ class StepEntry(models.Model):
     note = models.CharField(max_length=400, blank=True)
     figure = models.JSONField(default=dict, blank=True)  # quantity and value, in SI
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
+    at = models.DateTimeField(default=timezone.now)
 
     objects = ScopedQuerySet.as_manager()
 

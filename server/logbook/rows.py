@@ -83,6 +83,10 @@ def rows_of(
 def _of_cases(past: Past) -> Iterator[Row]:
     for case in past.cases:
         yield Row(case.opened_at, "case", "", case.complaint or "opened", case.opened_by.shown_name, case.id)
+        if case.came_from:
+            taken = datetime.fromisoformat(case.came_from["taken_at"])
+            words = f"taken in from a bundle of {case.came_from['workshop'] or 'nobody named'}"
+            yield Row(taken, "case", "", words, case.came_from["by"], case.id)
         if case.closed_at and case.closed_by:
             words = " ".join(part for part in (case.outcome, case.closing, case.unproven_because) if part)
             yield Row(case.closed_at, "case", "", f"closed: {words}", case.closed_by.shown_name, case.id)

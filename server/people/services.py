@@ -1,12 +1,17 @@
 """Signing in and out, and what a person prefers."""
 
+import hashlib
+
 from django.contrib.auth import authenticate, login
+from django.contrib.auth.hashers import make_password
 from django.db import transaction
 from django.http import HttpRequest
 from hematite.units import quantities
 from workshop.refusals import Refusal
 
 from people.models import User
+
+NAME = 70  # characters of a person's or a workshop's name, of the 150 that there is room for
 
 
 def sign_in(request: HttpRequest, username: str, password: str) -> User:
@@ -17,6 +22,22 @@ def sign_in(request: HttpRequest, username: str, password: str) -> User:
             raise Refusal("too_many_tries", "Too many wrong tries. Wait six minutes, then try again.", status=429)
         raise Refusal("wrong_sign_in", "Name and password do not belong together. Try again.", status=401)
     login(request, user)
+    return user
+
+
+def somebody_elsewhere(workshop_id: int, name: str, workshop: str) -> User:
+    """Return who stands here for a person of another workshop: a name to read, that nobody can sign in with."""
+    shown = f"{' '.join(name.split())[:NAME] or 'Somebody'} ({' '.join(workshop.split())[:NAME] or 'from a bundle'})"
+    number = hashlib.sha256(shown.encode()).hexdigest()[:16]
+    user, _ = User.objects.get_or_create(
+        username=f"elsewhere-{workshop_id}-{number}",
+        defaults={
+            "workshop_id": workshop_id,
+            "first_name": shown,
+            "is_active": False,
+            "password": make_password(None),
+        },
+    )
     return user
 
 

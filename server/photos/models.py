@@ -5,6 +5,7 @@ import uuid
 from cases.models import Case
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 from people.models import ScopedQuerySet
 
 
@@ -22,7 +23,7 @@ class Photo(models.Model):
     width = models.PositiveIntegerField()
     height = models.PositiveIntegerField()
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
+    at = models.DateTimeField(default=timezone.now)
     withdrawn = models.BooleanField(default=False)
 
     objects = ScopedQuerySet.as_manager()

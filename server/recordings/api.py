@@ -17,7 +17,6 @@ from workshop.refusals import Refusal
 from workshop.serving import serve
 
 from recordings import services, shown, storage
-from recordings.bundles import bundle
 from recordings.exports import export, sound_of
 from recordings.schemas import (
     BandIn,
@@ -146,14 +145,3 @@ def hear_again(request: HttpRequest, recording_id: UUID):
 def withdraw(request: HttpRequest, recording_id: UUID, payload: WithdrawIn):
     """Set a recording aside, or take it back."""
     return shown.recording_out(services.withdraw(request.user, recording_id, withdrawn=payload.withdrawn))
-
-
-@router.get("/cases/{uuid:case_id}/bundle", response={200: None})
-def get_bundle(request: HttpRequest, case_id: UUID):
-    """Return the case as an open case bundle (.zip)."""
-    data = bundle(get_case(request.user, case_id))
-    return HttpResponse(
-        data,
-        content_type="application/zip",
-        headers={"Content-Disposition": f'attachment; filename="case-{case_id}.zip"'},
-    )

@@ -5,6 +5,7 @@ import uuid
 from cases.models import Case
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 from people.models import ScopedQuerySet, Workshop
 
 
@@ -48,7 +49,7 @@ class Recording(models.Model):
     job = models.UUIDField(null=True, blank=True)  # the verdict whose job it was made after; empty: before any
     withdrawn = models.BooleanField(default=False)  # taken again: kept, but no witness
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    made_at = models.DateTimeField(auto_now_add=True)
+    made_at = models.DateTimeField(default=timezone.now)
 
     objects = ScopedQuerySet.as_manager()
 

@@ -92,11 +92,11 @@ def _store(row: Recording, digest: str, kept: dict) -> Recording:
     row.sound, _ = Sound.objects.get_or_create(workshop_id=workshop_id, sha256=digest, defaults=kept)
     row.save(force_insert=True)
     Analysis.objects.create(recording=row)
-    _have_heard(row.id)
+    have_heard(row.id)
     return row
 
 
-def _have_heard(recording_id: UUID) -> None:
+def have_heard(recording_id: UUID) -> None:
     """Have a recording heard once what is being stored is stored."""
     from recordings.tasks import hear  # noqa: PLC0415 - the task calls back into this module
 
@@ -106,7 +106,7 @@ def _have_heard(recording_id: UUID) -> None:
 def _ask_again(recording_id: UUID) -> None:
     again = {"state": "waiting", "error": "", "asked": F("asked") + 1}
     Analysis.objects.filter(recording_id=recording_id).update(**again)
-    _have_heard(recording_id)
+    have_heard(recording_id)
 
 
 @transaction.atomic
@@ -126,7 +126,7 @@ def take_up_again() -> int:
     waiting = Analysis.objects.filter(state="waiting").values_list("recording_id", flat=True)
     left = [recording_id for recording_id in waiting if str(recording_id) not in queued]
     for recording_id in left:
-        _have_heard(recording_id)
+        have_heard(recording_id)
     return len(left)
 
 

@@ -5,6 +5,7 @@ import uuid
 from cases.models import Case
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 from people.models import ScopedQuerySet
 
 
@@ -23,7 +24,7 @@ class Worked(models.Model):
     level = models.CharField(max_length=8)
     keep = models.JSONField(default=dict, blank=True)  # what the vehicle remembers of it
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
+    at = models.DateTimeField(default=timezone.now)
 
     objects = ScopedQuerySet.as_manager()
 

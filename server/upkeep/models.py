@@ -5,6 +5,7 @@ import uuid
 from cases.models import Case
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 from garage.models import Vehicle
 from people.models import ScopedQuerySet, Workshop
 
@@ -20,7 +21,7 @@ class Reading(models.Model):
     km = models.FloatField(null=True, blank=True)
     hours = models.FloatField(null=True, blank=True)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
+    at = models.DateTimeField(default=timezone.now)
     supersedes = models.OneToOneField(
         "self", on_delete=models.PROTECT, null=True, blank=True, related_name="superseded_by"
     )
@@ -63,7 +64,7 @@ class Recheck(models.Model):
     soonest_on = models.DateField(null=True, blank=True)
     latest_on = models.DateField(null=True, blank=True)
     passed = models.BooleanField(default=False)  # the odometer showed more than `due_km`
-    planned_at = models.DateTimeField(auto_now_add=True)
+    planned_at = models.DateTimeField(default=timezone.now)
     planned_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     done_at = models.DateTimeField(null=True, blank=True)
     done_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")

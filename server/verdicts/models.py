@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from cases.models import Case, Observation
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 from hematite.evidence.observations import WEIGH_NOTHING
 from people.models import ScopedQuerySet
 
@@ -28,7 +29,7 @@ class Verdict(models.Model):
     snapshot = models.JSONField(default=dict)
     core_version = models.CharField(max_length=20)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
+    at = models.DateTimeField(default=timezone.now)
 
     objects = ScopedQuerySet.as_manager()
 
@@ -55,7 +56,7 @@ class Departure(models.Model):
     option = models.CharField(max_length=24, blank=True)  # empty: back to the workshop's way
     reason = models.CharField(max_length=400)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
+    at = models.DateTimeField(default=timezone.now)
 
     objects = ScopedQuerySet.as_manager()
 

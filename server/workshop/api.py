@@ -1,5 +1,6 @@
 """The API: one router per noun."""
 
+from bundles.api import router as bundles
 from cases.api import router as cases
 from garage.api import router as garage
 from jobs.api import router as jobs
@@ -18,6 +19,21 @@ from verdicts.api import router as verdicts
 from workshop import refusals
 
 api = NinjaAPI(title="Hematite", version="1", auth=EnteredBySession(), openapi_url="/openapi.json", docs_url=None)
-for router in (people, policies, reference, garage, cases, photos, recordings, verdicts, jobs, sums, upkeep, logbook):
+ROUTERS = (
+    people,
+    policies,
+    reference,
+    garage,
+    cases,
+    photos,
+    recordings,
+    verdicts,
+    jobs,
+    sums,
+    upkeep,
+    logbook,
+    bundles,
+)
+for router in ROUTERS:
     api.add_router("", router)
 refusals.install(api)

@@ -44,6 +44,7 @@ INSTALLED_APPS = [
     "jobs",
     "sums",
     "logbook",
+    "bundles",
     "demo",
 ]
 
@@ -137,6 +138,7 @@ TASKS = {
 MEDIA_ROOT = VAR / "media"
 LARGEST_UPLOAD_BYTES = 200 * 1024 * 1024  # 15 minutes of mono at 96 kHz, 16 bit, fit
 LARGEST_LIVE_BYTES = 8 * 1024 * 1024  # half a minute of mono at 96 kHz, 16 bit, and some
+LARGEST_BUNDLE_BYTES = 2 * 1024**3
 LARGEST_PHOTO_BYTES = 30 * 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024  # forms and JSON; files are counted apart
 FILE_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024

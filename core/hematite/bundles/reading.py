@@ -26,6 +26,7 @@ from hematite.recordings import Recording, decode
 from hematite.vehicles import Axle, Hub, Vehicle
 
 GEOMETRY = ("elements", "element_diameter_mm", "pitch_diameter_mm")  # without these a row has no orders
+MOST_MEMBERS, LARGEST_BYTES = 20_000, 4 * 1024**3  # of a bundle, unpacked: judgement, far above what a vehicle gathers
 LARGEST_SOUND_BYTES = 512 * 1024 * 1024  # judgement: 15 minutes of stereo at 96 kHz and 24 bit fit
 
 
@@ -37,13 +38,32 @@ def schema() -> dict[str, Any]:
 
 
 def read_bundle(path: Path) -> Case:
-    """Read a bundle folder or .zip. Sounds are decoded only when asked for. Raises `BadBundle`."""
+    """Read a case bundle, a folder or a .zip. Sounds are decoded only when asked for. Raises `BadBundle`."""
+    return case_in(opened(path)[0], "")
+
+
+def case_in(read_file: Callable[[str], bytes], folder: str) -> Case:
+    """Read the case that lies in a folder of a bundle; `folder` ends in a slash, or is '' for the whole bundle."""
+    name = f"{folder}case.json"
+    return read_case(read_json(read_file(name), name), lambda inner: read_file(f"{folder}{inner}"))
+
+
+def opened(path: Path) -> tuple[Callable[[str], bytes], tuple[str, ...]]:
+    """Return what reads a member of a bundle by its name, and the names at its top. Raises `BadBundle`."""
     path = Path(path)
     if path.is_dir():
-        return read_case(read_json(_read_file(path, "case.json"), "case.json"), partial(_read_file, path))
+        return partial(_read_file, path), tuple(one.name for one in path.iterdir())
     if zipfile.is_zipfile(path):
-        return read_case(read_json(_read_member(path, "case.json"), "case.json"), partial(_read_member, path))
-    raise BadBundle(f"{path.name} is no case bundle: give a folder or a .zip that holds case.json.")
+        return partial(_read_member, path), _members(path)
+    raise BadBundle(f"{path.name} is no bundle: give a folder or a .zip that holds case.json or vehicle.json.")
+
+
+def _members(archive: Path) -> tuple[str, ...]:
+    with _opened(archive) as bundle:
+        members = bundle.infolist()
+    if len(members) > MOST_MEMBERS or sum(one.file_size for one in members) > LARGEST_BYTES:
+        raise BadBundle(f"{archive.name} unpacks to more than any vehicle's history. It is not opened.")
+    return tuple(one.filename for one in members if "/" not in one.filename)
 
 
 def read_case(data: Any, read_file: Callable[[str], bytes]) -> Case:

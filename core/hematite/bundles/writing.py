@@ -25,21 +25,30 @@ def write_bundle(
     observations: Iterable[Observation],
 ) -> bytes:
     """Return a .zip bundle. `sounds` gives for each situation's id its file name and its encoded bytes."""
-    situations = list(situations)
-    data = {
-        "format": "hematite-case",
-        "version": 1,
-        "vehicle": vehicle_to_json(vehicle),
-        "recordings": [_situation(s, f"audio/{sounds[s.id][0]}") for s in situations],
-        "observations": [_observation(one) for one in observations],
-    }
+    files = {key: f"audio/{name}" for key, (name, _) in sounds.items()}
+    data = case_json(vehicle, situations, files, observations)
     buffer = io.BytesIO()
     with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as bundle:
         bundle.writestr("case.json", json.dumps(data, indent=1, ensure_ascii=False))
-        for situation in situations:
-            name, content = sounds[situation.id]
-            bundle.writestr(f"audio/{name}", content, zipfile.ZIP_STORED)
+        for key, (_, content) in sounds.items():
+            bundle.writestr(files[key], content, zipfile.ZIP_STORED)
     return buffer.getvalue()
+
+
+def case_json(
+    vehicle: Vehicle,
+    situations: Iterable[Situation],
+    files: Mapping[str, str],
+    observations: Iterable[Observation],
+) -> dict[str, Any]:
+    """Return `case.json`, version 1. `files` gives for each situation's id where its sound lies in the bundle."""
+    return {
+        "format": "hematite-case",
+        "version": 1,
+        "vehicle": vehicle_to_json(vehicle),
+        "recordings": [_situation(one, files[one.id]) for one in situations],
+        "observations": [_observation(one) for one in observations],
+    }
 
 
 def _observation(one: Observation) -> dict[str, Any]:

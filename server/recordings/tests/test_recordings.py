@@ -210,7 +210,7 @@ class Recordings(WorkshopTestCase):
         self.observe("", "load_test", {"answer": "right"})
         self.observe("", "complaint", {"words": ["growl"]})
         screen = self.client.get(f"/api/cases/{self.case.id}/assessment").json()
-        taken = self.client.get(f"/api/cases/{self.case.id}/bundle").content
+        taken = b"".join(self.client.get(f"/api/cases/{self.case.id}/bundle").streaming_content)
         folder = Path(settings.MEDIA_ROOT) / f"taken-{self.case.id}.zip"
         folder.parent.mkdir(parents=True, exist_ok=True)
         folder.write_bytes(taken)

@@ -55,6 +55,20 @@ export async function ask<T>(pending: Promise<Answer<T>>): Promise<T> {
 	throw refusal(answer.response.status, answer.error);
 }
 
+/** Send files and fields, and await what comes of them: a Refused or NoNetwork is thrown, as by `ask`. */
+export async function sendForm<T>(to: string, form: FormData): Promise<T> {
+	let response: Response;
+	try {
+		const headers = { 'X-CSRFToken': csrfToken() };
+		response = await fetch(to, { method: 'POST', body: form, headers });
+	} catch {
+		throw new NoNetwork();
+	}
+	const body: unknown = await response.json().catch(() => null);
+	if (!response.ok) throw refusal(response.status, body);
+	return body as T;
+}
+
 let signedOut = () => {};
 /** Whom to tell when the server knows nobody any more. */
 export const onSignedOut = (tell: () => void) => (signedOut = tell);

@@ -628,26 +628,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cases/{case_id}/bundle": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Bundle
-         * @description Return the case as an open case bundle (.zip).
-         */
-        get: operations["recordings_api_get_bundle"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/cases/{case_id}/observations": {
         parameters: {
             query?: never;
@@ -1428,6 +1408,86 @@ export interface paths {
         get: operations["logbook_api_get_growth"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Case Bundle
+         * @description Return the case as an open case bundle (.zip).
+         */
+        get: operations["bundles_api_get_case_bundle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Vehicle Bundle
+         * @description Return the vehicle with all its cases as an open bundle (.zip).
+         */
+        get: operations["bundles_api_get_vehicle_bundle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bundles/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Bundle
+         * @description Return what taking a bundle in would do. Nothing of it stays.
+         */
+        post: operations["bundles_api_look_at_bundle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bundles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Bundle In
+         * @description Take a bundle in, all of it or nothing. Taken in twice, the second time adds nothing.
+         */
+        post: operations["bundles_api_take_bundle_in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2790,6 +2850,20 @@ export interface components {
             closed_cases: components["schemas"]["CaseBrief"][];
         };
         /**
+         * CameFromOut
+         * @description The bundle that a case was taken in from.
+         */
+        CameFromOut: {
+            /** Workshop */
+            workshop: string;
+            /** Made At */
+            made_at: string;
+            /** Taken At */
+            taken_at: string;
+            /** By */
+            by: string;
+        };
+        /**
          * CaseOut
          * @description A case with its vehicle and its whole log; once closed, with what was proven.
          */
@@ -2842,6 +2916,7 @@ export interface components {
             observations: components["schemas"]["ObservationOut"][];
             /** Work */
             work: components["schemas"]["WorkSaidOut"][];
+            came_from: components["schemas"]["CameFromOut"] | null;
             /** Simulated */
             simulated: boolean;
             /** Simulated Play Mm */
@@ -5623,6 +5698,76 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * TakenCaseOut
+         * @description A case of a bundle: `known` where it was here before, and how many entries of it are new.
+         */
+        TakenCaseOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Complaint */
+            complaint: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Known */
+            known: boolean;
+            /** Added */
+            added: number;
+        };
+        /**
+         * TakenKindOut
+         * @description How many entries of a kind are new, and how many were here.
+         */
+        TakenKindOut: {
+            /** Label */
+            label: string;
+            /** New */
+            new: number;
+            /** Here */
+            here: number;
+        };
+        /**
+         * TakenOut
+         * @description What taking a bundle in does, or did. `same_plate`: vehicles of the workshop that bear the same plate.
+         */
+        TakenOut: {
+            vehicle: components["schemas"]["TakenVehicleOut"];
+            /** New Vehicle */
+            new_vehicle: boolean;
+            /** Same Plate */
+            same_plate: components["schemas"]["TakenVehicleOut"][];
+            /** Workshop */
+            workshop: string;
+            /** Made At */
+            made_at: string;
+            /** Cases */
+            cases: components["schemas"]["TakenCaseOut"][];
+            /** Kinds */
+            kinds: components["schemas"]["TakenKindOut"][];
+            /** Left Out */
+            left_out: string[];
+        };
+        /**
+         * TakenVehicleOut
+         * @description A vehicle by its name.
+         */
+        TakenVehicleOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Label */
+            label: string;
+            /** Plate */
+            plate: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -6544,26 +6689,6 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RecordingOut"];
                 };
-            };
-        };
-    };
-    recordings_api_get_bundle: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                case_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
         };
     };
@@ -7518,6 +7643,110 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GrowthOut"];
+                };
+            };
+        };
+    };
+    bundles_api_get_case_bundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bundles_api_get_vehicle_bundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bundles_api_look_at_bundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Bundle
+                     * Format: binary
+                     */
+                    bundle: string;
+                    /** Onto */
+                    onto?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+        };
+    };
+    bundles_api_take_bundle_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Bundle
+                     * Format: binary
+                     */
+                    bundle: string;
+                    /** Onto */
+                    onto?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
                 };
             };
         };

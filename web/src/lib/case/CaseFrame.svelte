@@ -6,6 +6,7 @@
 	import { provideCase } from './case.svelte';
 	import { screenOf, stages } from './stages';
 	import { bindKeys } from '$lib/keys.svelte';
+	import { moment } from '$lib/dates';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 
@@ -79,6 +80,12 @@
 			>{held.error} <Button look="quiet" onclick={() => held.refresh()}>Try again</Button></Notice
 		>
 	</div>
+{/if}
+{#if held.detail?.came_from}
+	{@const from = held.detail.came_from}
+	<p class="pb-3 text-faded">
+		Taken in by {from.by}, {moment(from.taken_at)}, from a bundle of {from.workshop || 'nobody named'}.
+	</p>
 {/if}
 {#if held.closed}
 	<div class="pb-3">

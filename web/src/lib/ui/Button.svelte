@@ -7,6 +7,8 @@
 		onclick?: () => void;
 		/** Makes it a link. */
 		href?: string;
+		/** What the link leads to is a file to be kept. */
+		download?: boolean;
 		type?: 'button' | 'submit';
 		/** main: the one thing to do here; plain: another; quiet: small print. */
 		look?: 'main' | 'plain' | 'quiet';
@@ -19,6 +21,7 @@
 		children,
 		onclick,
 		href,
+		download = false,
 		type = 'button',
 		look = 'plain',
 		hotkey,
@@ -34,7 +37,7 @@
 </script>
 
 <Button.Root
-	{...href ? { href } : { type }}
+	{...href ? { href, ...(download ? { download: '' } : {}) } : { type }}
 	{onclick}
 	{disabled}
 	class="inline-flex min-h-12 min-w-12 items-center justify-center gap-2 rounded-sm border px-4 py-2 text-base disabled:opacity-60 {looks[

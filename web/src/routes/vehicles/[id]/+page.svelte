@@ -2,7 +2,7 @@
 	import { decimal } from '$lib/numbers';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { BookOpen, NotebookText, Pencil, Route, Ruler, TrendingUp } from '@lucide/svelte';
+	import { BookOpen, Download, NotebookText, Pencil, Route, Ruler, TrendingUp } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import CaseRow from '$lib/case/CaseRow.svelte';
 	import ComingBack from '$lib/due/ComingBack.svelte';
@@ -106,6 +106,9 @@
 					<Button href="/vehicles/{vehicle.id}/trend"><TrendingUp aria-hidden="true" />Trend</Button>
 					<Button href="/vehicles/{vehicle.id}/logbook"><NotebookText aria-hidden="true" />Logbook</Button>
 					<Button href="/vehicles/{vehicle.id}/road"><Route aria-hidden="true" />For the road</Button>
+					<Button href="/api/vehicles/{vehicle.id}/bundle" download
+						><Download aria-hidden="true" />Take along</Button
+					>
 					<Button onclick={() => (editing = true)}><Pencil aria-hidden="true" />Correct</Button>
 				</div>
 			</div>

@@ -36,6 +36,7 @@ class ObservationOut(Schema):
     hub: str
     kind: str
     value: dict
+    test: str
     words: str
     mean_mm: float | None
     spread_mm: float | None

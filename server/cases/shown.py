@@ -4,6 +4,7 @@ from garage.core import described
 from garage.models import Vehicle
 from hematite.evidence import words_of
 from hematite.evidence.observations import CHECK
+from hematite.evidence.witnesses import witnesses
 from hematite.play import EndPlay, end_play
 from hematite.proof import check_words
 from hematite.simulator import simulated_play_mm
@@ -14,6 +15,8 @@ from people.models import User
 from cases.models import Case, Observation
 from cases.services import core_observation, state_of
 from cases.work import said
+
+SPEAK_FOR_THEMSELVES = {"complaint", "end_play", "opened"}  # kinds whose words name what was asked
 
 
 def _decided(case: Case) -> str:
@@ -58,6 +61,7 @@ def observation_out(row: Observation, vehicle: CoreVehicle) -> dict:
         "hub": row.hub,
         "kind": row.kind,
         "value": row.value,
+        "test": _test(row),
         "words": _words(row, vehicle),
         "mean_mm": play.mean_mm if play else None,
         "spread_mm": play.spread_mm if play else None,
@@ -69,6 +73,12 @@ def observation_out(row: Observation, vehicle: CoreVehicle) -> dict:
         "unfit": row.unfit,
         "job": row.job,
     }
+
+
+def _test(row: Observation) -> str:
+    """Return what was asked, '' where the words say it themselves."""
+    asked = not (row.withdrawn or row.unfit or row.kind in SPEAK_FOR_THEMSELVES)
+    return str(witnesses()[row.kind]["label"]) if asked and row.kind in witnesses() else ""
 
 
 def _play(row: Observation, vehicle: CoreVehicle) -> EndPlay | None:

@@ -17,7 +17,7 @@ from jobs.owner import curve
 
 WIDE, HIGH = 170 * mm, 42 * mm
 PICTURE = 40 * mm
-BEFORE, AFTER = colors.HexColor("#93301b"), colors.HexColor("#22343f")
+BEFORE, AFTER = colors.HexColor("#22343f"), colors.HexColor("#93301b")
 
 
 def pdf(page: Mapping, rechecks: Iterable[Recheck], liked: Mapping[str, str]) -> bytes:
@@ -62,7 +62,8 @@ def _sounds(job: Mapping) -> list[Flowable]:
         return []
     drawing, plot = Drawing(WIDE, HIGH), LinePlot()
     plot.x, plot.y, plot.width, plot.height = 12 * mm, 8 * mm, WIDE - 16 * mm, HIGH - 14 * mm
-    plot.data = [list(zip(*found, strict=True)) for _, _, found in known]
+    # What lies below the floor says nothing, and would run over the text below.
+    plot.data = [[(x, max(0.0, y)) for x, y in zip(*found, strict=True)] for _, _, found in known]
     for n, (_, colour, _) in enumerate(known):
         plot.lines[n].strokeColor, plot.lines[n].strokeWidth = colour, 0.7
     for axis in (plot.xValueAxis, plot.yValueAxis):

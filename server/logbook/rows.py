@@ -102,9 +102,10 @@ def _found(past: Past) -> Iterator[Row]:
 
 
 def _with_figures(entry: dict) -> str:
-    """Return an entry's words, a play with its mean in mm."""
+    """Return an entry's words with what was asked, a play with its mean in mm."""
+    asked = f"{entry['test']}: " if entry["test"] else ""
     mean = entry["mean_mm"]
-    return entry["words"] if mean is None else f"{entry['words']}, {mean:.3f} mm"
+    return asked + (entry["words"] if mean is None else f"{entry['words']}, {mean:.3f} mm")
 
 
 def _heard(past: Past) -> Iterator[Row]:

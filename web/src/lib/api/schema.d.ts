@@ -2942,6 +2942,8 @@ export interface components {
             value: {
                 [key: string]: unknown;
             };
+            /** Test */
+            test: string;
             /** Words */
             words: string;
             /** Mean Mm */
@@ -3784,6 +3786,8 @@ export interface components {
             value: {
                 [key: string]: unknown;
             };
+            /** Test */
+            test: string;
             /** Words */
             words: string;
             /** Mean Mm */

@@ -114,7 +114,7 @@
 			{#each drawn.years as one (one.at)}
 				<text x={drawn.x(one.at)} y={HIGH - 12} text-anchor="middle" class="fill-faded">{one.words}</text>
 			{/each}
-			<text x="58" y="12" class="fill-faded">{series.label}, {unit}</text>
+			<text x="58" y="18" class="fill-faded">{series.label}, {unit}</text>
 			{#if dates[0] !== null && dates[0] !== undefined}
 				{@const end = Math.min(dates[1] ?? drawn.to, drawn.to)}
 				<rect

@@ -63,6 +63,7 @@
 		ctx.save();
 		ctx.textAlign = 'left';
 		ctx.font = `${13 * devicePixelRatio}px 'Archivo Variable', sans-serif`;
+		const taken: Record<number, number> = {}; // how far to the right labels stand in each row
 		for (const { x: at, words, row } of places) {
 			if (at > (u.scales.x?.max ?? 0) || at < (u.scales.x?.min ?? 0)) continue;
 			ctx.strokeStyle = ctx.fillStyle = css(row === 0 ? '--oxide' : '--ochre');
@@ -72,7 +73,9 @@
 			ctx.moveTo(x, u.bbox.top);
 			ctx.lineTo(x, u.bbox.top + u.bbox.height);
 			ctx.stroke();
+			if (x < (taken[row] ?? 0)) continue; // it would stand on the label before
 			ctx.fillText(words, x + 4 * devicePixelRatio, u.bbox.top + (14 + row * 16) * devicePixelRatio);
+			taken[row] = x + ctx.measureText(words).width + 8 * devicePixelRatio;
 		}
 		ctx.restore();
 	}

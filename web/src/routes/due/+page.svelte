@@ -58,7 +58,7 @@
 			{/each}
 			<Turner bind:page pages={due.pages} of="rechecks" />
 		</section>
-		<section class="plate grid content-start gap-3" aria-label="Calendar">
+		<section class="plate grid content-start gap-3 self-start" aria-label="Calendar">
 			<h2>In your calendar</h2>
 			<p>
 				A calendar that is given this address shows what is due, and moves it as odometers are read. Whoever

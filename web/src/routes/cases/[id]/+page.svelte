@@ -57,7 +57,7 @@
 	const log = $derived([
 		...(held.detail?.observations ?? []).map((row) => ({
 			...row,
-			words: entryWords(row),
+			words: (row.test && `${row.test}: `) + entryWords(row),
 			when: row.found_at
 		})),
 		...held.recordings.map((row) => ({

@@ -13,21 +13,10 @@ from ninja import File, Form, Router, UploadedFile
 from workshop.refusals import Refusal
 
 from bundles import arriving, leaving
+from bundles.carried import WORDS
 from bundles.schemas import TakenOut
 
 router = Router(tags=["bundles"])
-WORDS = {
-    "verdicts": "Decisions",
-    "departures": "Departures from the ways",
-    "observations": "Finds",
-    "recordings": "Recordings",
-    "photos": "Photographs",
-    "steps": "Entries of work",
-    "worked": "Sums",
-    "rechecks": "Rechecks",
-    "readings": "Odometer readings",
-    "feels": "Hubs felt on the way",
-}
 
 
 @router.get("/cases/{uuid:case_id}/bundle", response={200: None})

@@ -30,7 +30,7 @@ from workshop.media import sha256
 from workshop.refusals import Refusal
 
 from bundles import files
-from bundles.carried import OF_A_CASE, OF_A_VEHICLE, row_in
+from bundles.carried import OF_A_CASE, OF_A_VEHICLE, WORDS, row_in
 from bundles.numbers import Numbers
 from bundles.shows import refuse_what_cannot_be_shown
 
@@ -169,8 +169,9 @@ class _Arrival:
     ) -> None:
         """Take in the rows of one kind that are not here; what corrects another is tied to it once both are there."""
         ties: list[tuple[models.Model, UUID]] = []
+        of = f", case of {more['case'].opened_at:%Y-%m-%d}" if "case" in more else ""
         for n, data in enumerate(rows, 1):
-            what = f"{name} {n}"
+            what = f"{WORDS[name]}, number {n}{of}"
             if self.numbers.of(str(data.get("id"))) in self.numbers.here:
                 self.found.here[name] += 1
                 continue

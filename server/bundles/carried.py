@@ -34,6 +34,19 @@ OF_A_CASE: dict[str, type[Model]] = {
     "rechecks": Recheck,
 }
 OF_A_VEHICLE: dict[str, type[Model]] = {"readings": Reading, "feels": Feel, "rechecks": Recheck}
+WORDS: dict[str, str] = {
+    "verdicts": "Decisions",
+    "departures": "Departures from the ways",
+    "observations": "Finds",
+    "recordings": "Recordings",
+    "photos": "Photographs",
+    "steps": "Entries of work",
+    "worked": "Sums",
+    "rechecks": "Rechecks",
+    "readings": "Odometer readings",
+    "feels": "Hubs felt on the way",
+}
+
 # Of the place where a row lies, not of the row: made anew where it is taken in.
 LOCAL = {"id", "case", "vehicle", "workshop", "sound", "file", "sent_sha256", "width", "height"}
 LOCAL |= {"came_from", "simulated"}  # of a case: what the simulated pickup plays is nobody's to read

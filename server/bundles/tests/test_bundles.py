@@ -21,7 +21,7 @@ from photos.tests.test_photos import camera_jpeg
 from recordings.models import Recording, Sound
 from workshop.tests.people import AGAIN, WorkshopTestCase, wav
 
-from bundles.carried import OF_A_CASE, OF_A_VEHICLE
+from bundles.carried import OF_A_CASE, OF_A_VEHICLE, WORDS
 from bundles.numbers import own, renumbered, turned
 
 
@@ -129,8 +129,6 @@ class FromOneToAnother(BundleTestCase):
 
     def counts(self) -> dict[str, int]:
         """Return how many rows of each kind this workshop has."""
-        from bundles.api import WORDS  # noqa: PLC0415
-
         models = {**OF_A_CASE, **OF_A_VEHICLE}
         found = {WORDS[name]: model.objects.seen_by(self.user).count() for name, model in models.items()}
         return {label: count for label, count in found.items() if count}

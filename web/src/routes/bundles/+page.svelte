@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { sendForm, wordsOf, type Schemas } from '$lib/api/client';
-	import { moment } from '$lib/dates';
+	import { day, moment } from '$lib/dates';
 	import { counted } from '$lib/numbers';
 	import Button from '$lib/ui/Button.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
@@ -134,10 +134,17 @@
 				<ul class="grid gap-1">
 					{#each shown.cases as row (row.id)}
 						<li>
+							<span class="text-faded"
+								>{day(row.opened_at)},
+								{row.known
+									? row.added
+										? counted(row.added, 'one entry is new', 'entries are new')
+										: 'all of it is here'
+									: 'new here'}:</span
+							>
 							{#if taken}<a class="underline underline-offset-4" href="/cases/{row.id}"
 									>{row.complaint || 'Without a complaint'}</a
-								>{:else}{row.complaint || 'Without a complaint'}{/if}, {moment(row.opened_at)}:
-							{row.known ? (row.added ? `${row.added} entries are new` : 'all of it is here') : 'new here'}
+								>{:else}{row.complaint || 'Without a complaint'}{/if}
 						</li>
 					{/each}
 				</ul>

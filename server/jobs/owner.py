@@ -66,7 +66,7 @@ def _job(user: User, case: Case, row: Verdict, parts: tuple) -> dict:
         "checks": [
             {
                 "label": check.label,
-                "before": list(dict.fromkeys(check.before)),
+                "before": list(check.before),
                 "after": check.words[check.answer],
                 "good": check.answer == "good",
             }

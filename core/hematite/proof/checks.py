@@ -86,7 +86,7 @@ def _rank(kinds: Iterable[str], spoke: Sequence[str]) -> int:
 def _found(kinds: Iterable[str], hub: Hub, vehicle: Vehicle, before: Iterable[Observation]) -> tuple[str, ...]:
     """Return in words what was found before the job by some kinds of observation, at the hub or of the vehicle."""
     found = [one for one in before if one.kind in kinds and one.hub in (hub.id, "")]
-    return tuple(words for one in found if (words := words_of(one, vehicle)))
+    return tuple(dict.fromkeys(words for one in found if (words := words_of(one, vehicle))))
 
 
 def read_check(value: Mapping[str, Any]) -> None:

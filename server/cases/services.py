@@ -95,10 +95,10 @@ def yard(user: User, *, page: int, closed_page: int, search: str) -> dict:
         of_vehicle = Q(vehicle__label__icontains=word) | Q(vehicle__plate__icontains=word)
         vehicles, cases = vehicles.filter(named), cases.filter(of_vehicle | spoken)
     # Prefetched, not joined: joined, MariaDB starts from the people and sorts every case of the workshop.
-    shown = cases.prefetch_related("opened_by", *(f"vehicle__{path}" for path in ("axles", "axles__hubs")))
+    shown = cases.prefetch_related("opened_by", "vehicle", in_brief())
     pages = Paginator(vehicles, PAGE_SIZE)
     closed = Paginator(
-        shown.exclude(closed_at=None).prefetch_related(in_brief()).order_by("-closed_at"),
+        shown.exclude(closed_at=None).order_by("-closed_at"),
         CLOSED_SIZE,
     )
     return {
@@ -120,20 +120,27 @@ def _open(cases: QuerySet[Case]) -> list[Case]:
     parts = logged.objects.filter(**of_case, kind=PARTS, superseded_by=None).order_by("-at").values("value")[:1]
     heard = Exists(recorded.objects.filter(**of_case))
     known = cases.annotate(found=found | heard, parts=Subquery(parts))
-    rows = list(known.prefetch_related(in_brief(), "steps")[:MOST_OPEN])
+    rows = list(known[:MOST_OPEN])
+    # Only of what was decided is it asked what is left to do: that takes the hubs.
+    prefetch_related_objects([case for case in rows if case.in_brief], "steps", "vehicle__axles__hubs")
     for case in rows:
-        case.core = core_vehicle(case.vehicle, Policy())  # limits of play change no plan: not asked for
         ordered = (case.parts or {}).get("answer") == "ordered"
-        decided = case.verdicts.all()
-        left = bool(decided) and not work_of(case, decided, case.steps.all()).finished
-        case.waits = waits_for(decided=bool(decided), left=left, found=case.found, ordered=ordered)
+        decided = bool(case.in_brief)
+        left = decided and _left(case)
+        case.waits = waits_for(decided=decided, left=left, found=case.found, ordered=ordered)
         case.ordered = str(case.parts.get("text", "")) if case.waits == PARTS else ""
     return rows
 
 
+def _left(case: Case) -> bool:
+    """Return whether steps of a decided case are left."""
+    case.core = core_vehicle(case.vehicle, Policy())  # limits of play change no plan: not asked for
+    return not work_of(case, case.in_brief, case.steps.all()).finished
+
+
 def in_brief() -> Prefetch:
-    """Prefetch what was decided as a list of cases needs it."""
-    return Prefetch("verdicts", brief_verdicts())
+    """Prefetch what was decided as a list of cases needs it, as `in_brief` of each."""
+    return Prefetch("verdicts", brief_verdicts(), to_attr="in_brief")
 
 
 def history_of(user: User, vehicle_id: UUID) -> list[Case]:

@@ -20,8 +20,8 @@ SPEAK_FOR_THEMSELVES = {"complaint", "end_play", "opened"}  # kinds whose words 
 
 
 def _decided(case: Case) -> str:
-    """Return the latest verdict in words, '' before any. Lists prefetch the verdicts."""
-    verdicts = list(case.verdicts.all())
+    """Return the latest verdict in words, '' before any."""
+    verdicts = case.in_brief if hasattr(case, "in_brief") else list(case.verdicts.all())
     return f"{verdicts[-1].hub}: {choices()[verdicts[-1].choice].lower()}" if verdicts else ""
 
 

@@ -3,7 +3,6 @@
 import logging
 from collections import Counter
 from collections.abc import Mapping
-from contextlib import suppress
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -19,6 +18,7 @@ from hematite.bundles import Case as CoreCase
 from hematite.bundles import Parcel, read_parcel
 from hematite.doors import mapped
 from hematite.errors import BadBundle, HematiteError
+from logbook.models import Entry
 from people.models import User
 from people.services import somebody_elsewhere
 from photos.models import Photo
@@ -28,6 +28,7 @@ from upkeep.models import Feel, Reading, Recheck
 from upkeep.services import renew
 from workshop.media import sha256
 from workshop.refusals import Refusal
+from workshop.trying import tried
 
 from bundles import files
 from bundles.carried import OF_A_CASE, OF_A_VEHICLE, WORDS, row_in
@@ -53,18 +54,9 @@ class Taken:
     left_out: list[str] = field(default_factory=list)
 
 
-class _Undone(Exception):
-    """A preview ends: nothing of it stays."""
-
-
 def look_at(user: User, path: Path, *, onto: UUID | None = None) -> Taken:
     """Return what taking a bundle in would do, by doing it and taking all of it back. Raises `BadBundle`."""
-    found = None
-    with suppress(_Undone), transaction.atomic():
-        found = _Arrival(user, path, keep=False).run(onto)
-        raise _Undone
-    assert found is not None
-    return found
+    return tried(lambda: _Arrival(user, path, keep=False).run(onto))
 
 
 def take_in(user: User, path: Path, *, onto: UUID | None = None) -> Taken:
@@ -209,12 +201,12 @@ class _Arrival:
         """Return which row this one corrects, taken off it until that one is there."""
         if isinstance(row, Recheck) and row.opened_id and not Case.objects.filter(id=row.opened_id).exists():
             row.opened_id = None  # the case that it opened did not come along
-        if not isinstance(row, Observation | Reading):
+        if not isinstance(row, Observation | Reading | Entry):
             return None
         corrected, row.supersedes_id = row.supersedes_id, None
         return corrected
 
-    def _tie(self, row: Observation | Reading, corrected: UUID, name: str) -> None:
+    def _tie(self, row: Observation | Reading | Entry, corrected: UUID, name: str) -> None:
         """Let a row correct the one that it corrected, if that came; what was corrected otherwise here stays so."""
         model = type(row)
         same = {"case_id": row.case_id} if isinstance(row, Observation) else {"vehicle_id": row.vehicle_id}

@@ -13,6 +13,7 @@ from django.utils import timezone
 from hematite.doors import mapped
 from hematite.errors import BadBundle
 from jobs.models import StepEntry
+from logbook.models import Entry
 from people.models import User
 from photos.models import Photo
 from recordings.models import Recording
@@ -33,7 +34,7 @@ OF_A_CASE: dict[str, type[Model]] = {
     "worked": Worked,
     "rechecks": Recheck,
 }
-OF_A_VEHICLE: dict[str, type[Model]] = {"readings": Reading, "feels": Feel, "rechecks": Recheck}
+OF_A_VEHICLE: dict[str, type[Model]] = {"readings": Reading, "feels": Feel, "entries": Entry, "rechecks": Recheck}
 WORDS: dict[str, str] = {
     "verdicts": "Decisions",
     "departures": "Departures from the ways",
@@ -45,6 +46,7 @@ WORDS: dict[str, str] = {
     "rechecks": "Rechecks",
     "readings": "Odometer readings",
     "feels": "Hubs felt on the way",
+    "entries": "Lines written by hand",
 }
 
 # Of the place where a row lies, not of the row: made anew where it is taken in.

@@ -1,20 +1,39 @@
 """The logbook and its trends, asked for."""
 
 from dataclasses import asdict
-from typing import Annotated
+from typing import Annotated, Literal
 from uuid import UUID
 
 from django.core.paginator import Paginator
 from django.http import HttpRequest, HttpResponse
-from ninja import Field, Query, Router, Schema
+from ninja import Field, File, Form, Query, Router, Schema, UploadedFile
+from workshop.refusals import Refusal
+from workshop.trying import tried
 
-from logbook import paper
+from logbook import paper, written
 from logbook.growth import growth
 from logbook.rows import KINDS, Row, csv_of, rows_of
-from logbook.schemas import GrowthOut, LogbookOut
+from logbook.schemas import BroughtOut, GrowthOut, LineIn, LogbookOut
+from logbook.tables import MOST_BYTES, read_table
+from logbook.written import KINDS as WRITTEN
 
 router = Router(tags=["logbook"])
 PAGE = 60
+Order = Literal["", "day_first", "month_first"]
+COLUMNS = {
+    "on": "the day",
+    "hub": "the hub",
+    "kind": "what was done",
+    "words": "a note",
+    "part": "the part",
+    "number": "its number",
+    "batch": "its batch",
+    "grease": "the grease",
+    "torque_nm": "the torque",
+    "play_mm": "the play",
+    "km": "the odometer",
+    "by": "who did it",
+}
 
 
 class Asked(Schema):
@@ -40,6 +59,7 @@ def get_logbook(request: HttpRequest, vehicle_id: UUID, asked: Query[Asked], pag
         "vehicle_label": vehicle.label,
         "hubs": [hub.name for axle in vehicle.axles.all() for hub in axle.hubs.all()],
         "kinds": [{"key": key, "label": label} for key, label in KINDS.items()],
+        "writes": [{"key": key, "label": label} for key, label in WRITTEN.items()],
         "rows": [_out(row) for row in found.get_page(page)],
         "count": found.count,
         "pages": found.num_pages,
@@ -48,6 +68,47 @@ def get_logbook(request: HttpRequest, vehicle_id: UUID, asked: Query[Asked], pag
 
 def _out(row: Row) -> dict:
     return asdict(row) | {"kind_label": KINDS[row.kind]}
+
+
+@router.post("/vehicles/{uuid:vehicle_id}/logbook", response={201: None})
+def write_entry(request: HttpRequest, vehicle_id: UUID, payload: LineIn):
+    """Write a line by hand. Sent twice it is one line."""
+    written.write(request.user, vehicle_id, payload.dict())
+    return 201, None
+
+
+@router.post("/vehicles/{uuid:vehicle_id}/logbook/table/look", response=BroughtOut)
+def look_at_table(request: HttpRequest, vehicle_id: UUID, table: File[UploadedFile], dates: Form[Order] = ""):
+    """Return what bringing a table along would do. Nothing of it stays."""
+    read = read_table(_bytes(table), dates=dates)
+    return _brought(tried(lambda: written.bring(request.user, vehicle_id, read, table.name or "")))
+
+
+@router.post("/vehicles/{uuid:vehicle_id}/logbook/table", response={201: BroughtOut})
+def bring_table(request: HttpRequest, vehicle_id: UUID, table: File[UploadedFile], dates: Form[Order] = ""):
+    """Bring a table along: what can be read stands, what cannot is named. Brought twice it adds nothing."""
+    read = read_table(_bytes(table), dates=dates)
+    if read.open_dates:
+        raise Refusal("open_dates", "Say whether the day or the month stands first in its dates.", status=422)
+    return 201, _brought(written.bring(request.user, vehicle_id, read, table.name or ""))
+
+
+def _bytes(table: UploadedFile) -> bytes:
+    return table.read(MOST_BYTES + 1)
+
+
+def _brought(found: written.Brought) -> dict:
+    days = [line["on"] for _, line in found.table.lines]
+    labels = WRITTEN | {written.ODOMETER: KINDS["odometer"]}
+    return {
+        "columns": [{"heading": name, "taken_for": COLUMNS.get(key, "")} for name, key in found.table.columns],
+        "open_dates": found.table.open_dates,
+        "first_on": min(days, default=None),
+        "last_on": max(days, default=None),
+        "new": [{"label": labels[kind], "count": count} for kind, count in found.new.items() if count],
+        "here": found.here,
+        "amiss": found.amiss,
+    }
 
 
 @router.get("/vehicles/{uuid:vehicle_id}/logbook.csv", response={200: None})

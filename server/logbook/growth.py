@@ -18,8 +18,13 @@ from policies.services import policy_of
 from recordings.models import Recording
 from verdicts.models import Verdict
 
+from logbook.rows import noon
+from logbook.written import CHANGES, standing
+
+PLAY = "play"  # of the core's measures: what a line of the book says of a play
 A_DAY = timedelta(days=1).total_seconds()
-Series = dict[tuple[str, str], list[tuple[datetime, float, str]]]  # by hub and quantity: when, how much, in which case
+# By hub and quantity: when, how much, and in which case; None where it was written by hand.
+Series = dict[tuple[str, str], list[tuple[datetime, float, str | None]]]
 
 
 def growth(user: User, vehicle_id) -> dict:
@@ -55,6 +60,11 @@ def _series(vehicle: Vehicle) -> Series:
     for row, figures in _sounds(vehicle):
         for key, value in figures.items():
             found.setdefault((row.place, key), []).append((row.made_at, value, str(row.case_id)))
+    for entry in standing(vehicle):
+        if entry.hub and entry.play_mm is not None:
+            found.setdefault((entry.hub, PLAY), []).append((noon(entry.on), entry.play_mm, None))
+    for points in found.values():
+        points.sort(key=lambda point: point[0])
     return found
 
 
@@ -79,6 +89,9 @@ def _breaks(vehicle: Vehicle) -> dict[str, list[datetime]]:
     for hub, at, closed in rows.values_list("hub", "at", "case__closed_at"):
         if closed:  # decided and not yet done changes nothing
             found.setdefault(hub, []).append(at)
+    for entry in standing(vehicle):
+        if entry.hub and entry.kind in CHANGES:
+            found.setdefault(entry.hub, []).append(noon(entry.on))
     return found
 
 

@@ -22,6 +22,8 @@ from upkeep.usage import usage_of
 from verdicts.models import Verdict
 from workshop.sheets import as_csv
 
+from logbook.written import words_of
+
 KINDS = {
     "case": "Cases",
     "found": "Found",
@@ -30,6 +32,7 @@ KINDS = {
     "done": "Done and set",
     "again": "Looked at again",
     "road": "On the road",
+    "written": "Written by hand",
     "odometer": "Odometer",
 }
 MOST = 5000
@@ -48,6 +51,7 @@ class Row:
     case: UUID | None = None
     km: float | None = None
     struck: bool = False
+    written: UUID | None = None  # the line that somebody wrote by hand, to be struck out
 
 
 class Past:
@@ -145,14 +149,25 @@ def _road(past: Past) -> Iterator[Row]:
         yield Row(row.felt_at, "road", row.hub, words, row.person.shown_name)
 
 
+def _written(past: Past) -> Iterator[Row]:
+    rows = list(past.vehicle.entries.select_related("person"))
+    replaced = {row.supersedes_id for row in rows}
+    for row in rows:
+        if not row.withdrawn:
+            off, who = row.id in replaced, row.person.shown_name
+            own = None if off else row.id
+            yield Row(noon(row.on), "written", row.hub, words_of(row), who, km=row.km, struck=off, written=own)
+
+
 def _odometer(past: Past) -> Iterator[Row]:
     for row in usage_of(past.vehicle).readings:
         stood = [f"{row.km:,.0f} km"] if row.km is not None else []
         stood += [f"{row.hours:g} h"] if row.hours is not None else []
-        yield Row(_noon(row.on), "odometer", "", " and ".join(stood), row.person.shown_name, km=row.km)
+        yield Row(noon(row.on), "odometer", "", " and ".join(stood), row.person.shown_name, km=row.km)
 
 
-def _noon(day: date) -> datetime:
+def noon(day: date) -> datetime:
+    """Return the noon of a day: what is known by its day only stands there."""
     return timezone.make_aware(datetime.combine(day, time(12)))
 
 
@@ -164,6 +179,7 @@ _READ: dict[str, Callable[[Past], Iterator[Row]]] = {
     "done": _done,
     "again": _again,
     "road": _road,
+    "written": _written,
     "odometer": _odometer,
 }
 

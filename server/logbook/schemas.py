@@ -3,7 +3,8 @@
 from datetime import date, datetime
 from uuid import UUID
 
-from ninja import Schema
+from ninja import Field, Schema
+from workshop.limits import limited
 
 
 class LogRowOut(Schema):
@@ -17,6 +18,7 @@ class LogRowOut(Schema):
     person: str
     case: UUID | None
     struck: bool
+    written: UUID | None
 
 
 class LogKindOut(Schema):
@@ -26,12 +28,59 @@ class LogKindOut(Schema):
     label: str
 
 
+class BroughtKindOut(Schema):
+    """How many lines of a kind are new."""
+
+    label: str
+    count: int
+
+
+class LineIn(Schema):
+    """A line written by hand; a figure in mm, N·m or km. `withdrawn`: it only takes back what it supersedes."""
+
+    id: UUID
+    hub: str = Field("", max_length=8)
+    on: date
+    kind: str = Field(max_length=8)
+    part: str = Field("", max_length=80)
+    number: str = Field("", max_length=40)
+    batch: str = Field("", max_length=40)
+    grease: str = Field("", max_length=60)
+    torque_nm: float | None = limited("torque_nm")
+    play_mm: float | None = limited("play_mm")
+    km: float | None = limited("odometer_km")
+    words: str = Field("", max_length=400)
+    by: str = Field("", max_length=80)
+    supersedes: UUID | None = None
+    withdrawn: bool = False
+
+
+class BookColumnOut(Schema):
+    """A column of a table: what it was taken for, '' where it is left out."""
+
+    heading: str
+    taken_for: str
+
+
+class BroughtOut(Schema):
+    """What bringing a table along does, or did. `open_dates`: day first or month first, nobody knows."""
+
+    columns: list[BookColumnOut]
+    open_dates: bool
+    first_on: date | None
+    last_on: date | None
+    new: list[BroughtKindOut]
+    here: int
+    amiss: list[str]
+
+
 class LogbookOut(Schema):
     """A page of a vehicle's logbook, the latest first."""
 
     vehicle_label: str
     hubs: list[str]
     kinds: list[LogKindOut]
+    writes: list[LogKindOut]
     rows: list[LogRowOut]
     count: int
     pages: int
@@ -42,7 +91,7 @@ class PointOut(Schema):
 
     at: datetime
     value: float
-    case: UUID
+    case: UUID | None
 
 
 class TrendOut(Schema):

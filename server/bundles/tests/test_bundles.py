@@ -6,6 +6,7 @@ import json
 import tempfile
 import uuid
 import zipfile
+from contextlib import redirect_stdout
 from pathlib import Path
 
 from cases.models import Case, Observation
@@ -52,6 +53,9 @@ class BundleTestCase(WorkshopTestCase):
         self.send(f"{self.path}/odometer", {"id": str(uuid.uuid4()), "on": str(timezone.localdate()), "km": 52_000})
         felt = {"id": str(uuid.uuid4()), "trip": str(uuid.uuid4()), "hub": "A1L", "felt": "warm", "place": "Pass"}
         self.send(f"{self.path}/feels", felt)
+        line = {"id": str(uuid.uuid4()), "on": str(timezone.localdate()), "kind": "fitted", "part": "Seal"}
+        self.send(f"{self.path}/logbook", line)
+        self.send(f"{self.path}/logbook", line | {"id": str(uuid.uuid4()), "batch": "7", "supersedes": line["id"]})
         self.send(f"{self.path}/rechecks", AGAIN)
         closing = {"outcome": "Quiet", "rechecks": [AGAIN], "unproven_because": "It had to go", "odometer_km": 52_010}
         self.assertEqual(self.send(f"cases/{self.case.id}/finish", closing).status_code, 200)
@@ -167,7 +171,9 @@ class FromOneToAnother(BundleTestCase):
             path = Path(folder) / "case.zip"
             path.write_bytes(self.bundle(f"cases/{self.case.id}"))
             found, left_out = assess_case(read_bundle(path))
-            self.assertEqual(main(["bundle", str(path), "--json"]), 0)
+            with redirect_stdout(io.StringIO()) as said:
+                self.assertEqual(main(["bundle", str(path), "--json"]), 0)
+        self.assertEqual(json.loads(said.getvalue())["cases"][0]["kept"]["recordings"], 3)
         self.assertEqual((left_out, [c.hub for c in found.culprits][:1]), ((), ["A1L"]))
 
     def test_a_bundle_that_no_workshop_wrote(self) -> None:

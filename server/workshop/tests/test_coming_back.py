@@ -127,7 +127,36 @@ class ComingBack(BrowserTestCase):
         page.get_by_label("A word in it").fill("nothing like it")
         expect(page.get_by_text("Nothing of that is written down.")).to_be_visible()
         self.assert_accessible(page, "logbook")
+        self.written_by_hand(page)
         self.assertEqual(self.faults, [])
+
+    def written_by_hand(self, page: Page) -> None:
+        """A part with its batch, struck out again; then a book from elsewhere, asked which is the month."""
+        page.get_by_label("A word in it").fill("")
+        page.get_by_text("Write a line").click()
+        line = page.get_by_role("form", name="Write a line")
+        line.get_by_label("Part").fill("Double-lip seal")
+        line.get_by_label("Batch").fill("L3")
+        self.assert_accessible(page, "a line written by hand")
+        line.get_by_role("button", name="Write it down").click()
+        entries = page.get_by_role("list", name="Entries")
+        mine = entries.get_by_role("listitem").filter(has_text="Double-lip seal (batch L3)")
+        mine.get_by_role("button", name="Strike out").click()
+        expect(mine).to_contain_text("struck out")
+        page.get_by_role("link", name="Bring a book along").click()
+        book = "Date,Hub,What,Play (mm),Odometer\n03/04/2024,A1L,measured,0.04,41000\nsoon,A1L,measured,0.05,\n"
+        file = {"name": "book.csv", "mimeType": "text/csv", "buffer": book.encode()}
+        page.get_by_label("Choose a table").set_input_files([file])
+        seen = page.get_by_role("region", name="What it says")
+        expect(seen).to_contain_text("It would write: one line")
+        expect(seen).to_contain_text("Line 3")
+        expect(seen.get_by_role("button", name="Write it down")).to_be_disabled()
+        seen.get_by_role("radio", name="The month").click()
+        expect(seen).to_contain_text("Mar 4, 2024")
+        self.assert_accessible(page, "a book from elsewhere")
+        seen.get_by_role("button", name="Write it down").click()
+        page.get_by_role("link", name="To the logbook").click()
+        expect(entries).to_contain_text("play measured: play 0.040 mm, at 41,000 km (from book.csv)")
 
     def test_a_tow_without_a_line(self) -> None:
         """On a phone: hubs felt at two stops, one warm against its mate, all of it sent when the line is back."""

@@ -9,6 +9,7 @@ from cases.models import Case, Observation
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from garage.models import Vehicle
+from logbook.models import Entry
 from photos.models import Photo
 from photos.tests.test_photos import camera_jpeg
 from policies.models import WorkshopPolicy
@@ -35,6 +36,8 @@ OWN_ONLY = {
     ("post", "/api/calendar/renew"),
     ("get", "/api/calendar.ics"),
     ("post", "/api/speed-logs"),
+    ("post", "/api/bundles"),
+    ("post", "/api/bundles/look"),
     ("post", "/api/sums/{key}"),
     ("post", "/api/sums/lever"),
     ("get", "/api/policy"),
@@ -43,6 +46,7 @@ OWN_ONLY = {
 }
 KEPT = (
     Vehicle, Case, Observation, Recording, Verdict, Photo, Departure, WorkshopPolicy, Worked, Recheck, Reading, Feel,
+    Entry,
 )  # fmt: skip
 
 
@@ -95,6 +99,7 @@ class EveryOperation(WorkshopTestCase):
             "odometer": {"id": str(uuid.uuid4()), "on": "2026-01-05", "km": 100},
             "rechecks": AGAIN,
             "feels": {"id": str(uuid.uuid4()), "trip": str(uuid.uuid4()), "hub": "A1L", "felt": "cold"},
+            "logbook": {"id": str(uuid.uuid4()), "on": "2026-01-05", "kind": "note", "words": "x"},
             "events": {"id": str(uuid.uuid4()), "duty": "water"},
             "answer": {"case": str(uuid.uuid4()), "answer": "bad"},
             "drop": {"because": "sold"},
@@ -113,6 +118,8 @@ class EveryOperation(WorkshopTestCase):
             address += "?hub=A1L"
         if method == "post" and path.endswith("/photos"):
             return client.post(address, self.picture(str(uuid.uuid4())))
+        if path.endswith(("/table", "/table/look")):
+            return client.post(address, {"table": SimpleUploadedFile("a.csv", b"date,note\n2026-01-05,x")})
         if method == "post" and path.endswith(("/recordings", "/live")):
             made = json.dumps({"place": "A1L", "speed": WHEEL})
             form = {"id": str(uuid.uuid4()), "made": made, "sound": SimpleUploadedFile("a.wav", wav(seconds=3))}

@@ -1,6 +1,10 @@
 """The page, the API's document, and the one shape of every refusal."""
 
 import json
+from collections import Counter
+from collections.abc import Iterator
+
+from ninja import Schema
 
 from workshop.api import api
 from workshop.tests.people import WorkshopTestCase, vehicle_data
@@ -70,6 +74,17 @@ class Document(WorkshopTestCase):
         for path, methods in served["paths"].items():
             for method, operation in methods.items():
                 self.assertTrue(operation.get("description"), f"{method} {path}")
+
+    def test_no_two_shapes_of_one_name(self) -> None:
+        """The document knows shapes by their name alone: of two with one name the later would stand for both."""
+
+        def below(shape: type[Schema]) -> Iterator[type[Schema]]:
+            for one in shape.__subclasses__():
+                yield one
+                yield from below(one)
+
+        ours = [one.__name__ for one in set(below(Schema)) if one.__module__.endswith(("schemas", "api"))]
+        self.assertEqual([name for name, count in Counter(ours).items() if count > 1], [])
 
     def test_reference_has_words_for_everything(self) -> None:
         """The screens name nothing by themselves: designs, answers, choices, lines and units come from here."""

@@ -1347,7 +1347,51 @@ export interface paths {
          */
         get: operations["logbook_api_get_logbook"];
         put?: never;
-        post?: never;
+        /**
+         * Write Entry
+         * @description Write a line by hand. Sent twice it is one line.
+         */
+        post: operations["logbook_api_write_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/logbook/table/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Table
+         * @description Return what bringing a table along would do. Nothing of it stays.
+         */
+        post: operations["logbook_api_look_at_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/logbook/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Table
+         * @description Bring a table along: what can be read stands, what cannot is named. Brought twice it adds nothing.
+         */
+        post: operations["logbook_api_bring_table"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5595,6 +5639,8 @@ export interface components {
             case: string | null;
             /** Struck */
             struck: boolean;
+            /** Written */
+            written: string | null;
         };
         /**
          * LogbookOut
@@ -5607,12 +5653,120 @@ export interface components {
             hubs: string[];
             /** Kinds */
             kinds: components["schemas"]["LogKindOut"][];
+            /** Writes */
+            writes: components["schemas"]["LogKindOut"][];
             /** Rows */
             rows: components["schemas"]["LogRowOut"][];
             /** Count */
             count: number;
             /** Pages */
             pages: number;
+        };
+        /**
+         * LineIn
+         * @description A line written by hand; a figure in mm, N·m or km. `withdrawn`: it only takes back what it supersedes.
+         */
+        LineIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Hub
+             * @default
+             */
+            hub: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Part
+             * @default
+             */
+            part: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /**
+             * Batch
+             * @default
+             */
+            batch: string;
+            /**
+             * Grease
+             * @default
+             */
+            grease: string;
+            /** Torque Nm */
+            torque_nm?: number | null;
+            /** Play Mm */
+            play_mm?: number | null;
+            /** Km */
+            km?: number | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /** Supersedes */
+            supersedes?: string | null;
+            /**
+             * Withdrawn
+             * @default false
+             */
+            withdrawn: boolean;
+        };
+        /**
+         * BookColumnOut
+         * @description A column of a table: what it was taken for, '' where it is left out.
+         */
+        BookColumnOut: {
+            /** Heading */
+            heading: string;
+            /** Taken For */
+            taken_for: string;
+        };
+        /**
+         * BroughtKindOut
+         * @description How many lines of a kind are new.
+         */
+        BroughtKindOut: {
+            /** Label */
+            label: string;
+            /** Count */
+            count: number;
+        };
+        /**
+         * BroughtOut
+         * @description What bringing a table along does, or did. `open_dates`: day first or month first, nobody knows.
+         */
+        BroughtOut: {
+            /** Columns */
+            columns: components["schemas"]["BookColumnOut"][];
+            /** Open Dates */
+            open_dates: boolean;
+            /** First On */
+            first_on: string | null;
+            /** Last On */
+            last_on: string | null;
+            /** New */
+            new: components["schemas"]["BroughtKindOut"][];
+            /** Here */
+            here: number;
+            /** Amiss */
+            amiss: string[];
         };
         /**
          * GrowthOut
@@ -5636,11 +5790,8 @@ export interface components {
             at: string;
             /** Value */
             value: number;
-            /**
-             * Case
-             * Format: uuid
-             */
-            case: string;
+            /** Case */
+            case: string | null;
         };
         /**
          * SeriesOut
@@ -7577,6 +7728,106 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LogbookOut"];
+                };
+            };
+        };
+    };
+    logbook_api_write_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    logbook_api_look_at_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Table
+                     * Format: binary
+                     */
+                    table: string;
+                    /**
+                     * Dates
+                     * @default
+                     * @enum {string}
+                     */
+                    dates?: "" | "day_first" | "month_first";
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtOut"];
+                };
+            };
+        };
+    };
+    logbook_api_bring_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Table
+                     * Format: binary
+                     */
+                    table: string;
+                    /**
+                     * Dates
+                     * @default
+                     * @enum {string}
+                     */
+                    dates?: "" | "day_first" | "month_first";
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtOut"];
                 };
             };
         };

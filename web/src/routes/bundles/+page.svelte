@@ -4,6 +4,7 @@
 	import { counted } from '$lib/numbers';
 	import Button from '$lib/ui/Button.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
+	import FilePick from '$lib/ui/FilePick.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 
 	type Taken = Schemas['TakenOut'];
@@ -39,8 +40,7 @@
 			busy = '';
 		}
 	}
-	async function look(chosen: File | undefined) {
-		if (!chosen) return;
+	async function look(chosen: File) {
 		file = chosen;
 		seen = taken = null;
 		onto = NEW;
@@ -62,18 +62,13 @@
 		A case or a vehicle that somebody took along from Hematite, or that another program wrote in the open
 		format (.zip). What is here already stays as it is; what is new is added.
 	</p>
-	<label
-		class="inline-flex min-h-12 cursor-pointer items-center justify-center justify-self-start rounded-sm border border-faded bg-plate px-4 focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-blued"
-	>
-		{file ? `${file.name}: choose another` : 'Choose a bundle (.zip)'}
-		<input
-			type="file"
-			accept=".zip,application/zip"
-			class="sr-only"
-			disabled={busy !== ''}
-			onchange={(event) => void look(event.currentTarget.files?.[0])}
-		/>
-	</label>
+	<FilePick
+		what="a bundle (.zip)"
+		accept=".zip,application/zip"
+		name={file?.name}
+		disabled={busy !== ''}
+		onpick={look}
+	/>
 	<div role="status">
 		{#if busy === 'look'}Looking what is in it …{:else if busy === 'take'}Taking it in …{/if}
 	</div>

@@ -1,10 +1,13 @@
 <script lang="ts">
-	import { FileDown } from '@lucide/svelte';
+	import { FileDown, FileUp } from '@lucide/svelte';
 	import { page } from '$app/state';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { moment } from '$lib/dates';
 	import { counted } from '$lib/numbers';
 	import { inUnits } from '$lib/shown.svelte';
+	import EntryForm from '$lib/log/EntryForm.svelte';
+	import { outbox } from '$lib/outbox/outbox.svelte';
+	import Waits from '$lib/outbox/Waits.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -35,6 +38,24 @@
 			if (mine === asked) wrong = wordsOf(error);
 		}
 	}
+	const again = () => load(id, { ...query, page: number });
+	const to = $derived(`/api/vehicles/${id}/logbook`);
+	/** What waited on this device is in the book now. */
+	$effect(() => outbox.onSent((entry) => void (entry.kind === 'write' && entry.to === to && again())));
+
+	/** A line is never taken out: another one says that it does not count. */
+	async function strike(row: Schemas['LogRowOut']) {
+		const number = crypto.randomUUID();
+		const on = row.at.slice(0, 10);
+		const body = { id: number, supersedes: row.written, withdrawn: true, kind: 'note', on };
+		const label = 'A line of the logbook struck out';
+		try {
+			await outbox.enter({ id: number, caseId: '', label, kind: 'write', method: 'POST', to, body });
+			await again();
+		} catch (error) {
+			wrong = wordsOf(error);
+		}
+	}
 	const first = (set: () => void) => {
 		set();
 		number = 1; // the third page of another choice may not be there
@@ -51,8 +72,14 @@
 			<Button href="/vehicles/{id}">Back to the vehicle</Button>
 			<Button href="/api/vehicles/{id}/logbook.pdf?{paper}"><FileDown aria-hidden="true" />PDF</Button>
 			<Button href="/api/vehicles/{id}/logbook.csv?{paper}"><FileDown aria-hidden="true" />CSV</Button>
+			<Button href="/vehicles/{id}/logbook/table"><FileUp aria-hidden="true" />Bring a book along</Button>
 		</div>
 	</div>
+	<Waits entries={outbox.writes(to)} what="What was written">It is kept when the server is back.</Waits>
+	<details class="pb-4">
+		<summary class="min-h-12 cursor-pointer py-2">Write a line: a part, its batch, a torque, a word</summary>
+		<EntryForm vehicle={id} hubs={book.hubs} kinds={book.writes} onwritten={() => void again()} />
+	</details>
 	<div class="grid gap-3 pb-4 sm:grid-cols-3">
 		<Pick
 			label="Hub"
@@ -85,6 +112,8 @@
 				{#if row.case}<a
 						class="min-h-12 content-center underline underline-offset-4 sm:min-h-0"
 						href="/cases/{row.case}">case</a
+					>{:else if row.written}<Button look="quiet" onclick={() => void strike(row)}
+						>Strike out<span class="sr-only">: {row.words}</span></Button
 					>{/if}
 			</li>
 		{:else}

@@ -1,0 +1,161 @@
+"""Writing into the logbook by hand, and bringing along a book that was kept elsewhere."""
+
+import json
+from collections import Counter
+from dataclasses import dataclass, field
+from datetime import timedelta
+from typing import Any
+from uuid import NAMESPACE_URL, UUID, uuid5
+
+from django.db import transaction
+from django.http import Http404
+from django.utils import timezone
+from garage.models import Vehicle
+from garage.services import get_vehicle
+from hematite.doors import one_of, within
+from hematite.errors import HematiteError
+from people.models import User
+from upkeep import services as upkeep
+from upkeep.usage import usage_of
+from workshop.refusals import Refusal
+
+from logbook.models import Entry
+from logbook.tables import Table
+
+KINDS = {
+    "fitted": "Part fitted",
+    "greased": "Greased",
+    "torqued": "Torqued",
+    "set": "Play set",
+    "measured": "Play measured",
+    "looked": "Looked at",
+    "note": "Note",
+}
+CHANGES = ("fitted", "greased", "set")  # after which a play says nothing of what was measured before
+TEXTS = ("part", "number", "batch", "grease", "words", "by")
+FIGURES = {"play_mm": "play_mm", "torque_nm": "torque_nm", "km": "odometer_km"}  # with their limits
+ANYWHERE = timedelta(days=1)  # what is today where the workshop lies may be yesterday here
+ODOMETER = "odometer"  # a line of a table that is a reading and nothing else
+
+
+@transaction.atomic
+def write(user: User, vehicle_id: UUID, data: dict) -> Entry:
+    """Write a line into a vehicle's logbook, its odometer with it. The same number sent again is the same line."""
+    vehicle = get_vehicle(user, vehicle_id)
+    known = Entry.objects.filter(id=data["id"]).first()
+    if known is not None and known.vehicle_id != vehicle.id:
+        raise Refusal("id_taken", "This line's number is taken by another. Write it again.")
+    if known is not None:
+        return known
+    row = _checked(user, vehicle, data)
+    row.save(force_insert=True)
+    if row.km is not None and not row.withdrawn:
+        _read(user, vehicle, row.id, row.on, row.km)
+    return row
+
+
+def _checked(user: User, vehicle: Vehicle, data: dict) -> Entry:
+    """Return a line that may stand in the book."""
+    replaced = vehicle.entries.filter(id=data["supersedes"]).first() if data.get("supersedes") else None
+    if data.get("supersedes") and replaced is None:
+        raise Http404
+    if replaced is not None and hasattr(replaced, "superseded_by"):
+        raise Refusal("already_superseded", "Somebody corrected this line meanwhile. Reload and look again.")
+    if data["on"] > timezone.localdate() + ANYWHERE:
+        raise Refusal("ahead", "That day is still to come. Give the day on which it was done.", status=422)
+    one_of(data["kind"], KINDS, "kind of entry")
+    hub = data.get("hub") or ""
+    if hub:
+        one_of(hub, [one.name for axle in vehicle.axles.all() for one in axle.hubs.all()], "hub of this vehicle")
+    figures = {name: data.get(name) for name in FIGURES}
+    figures = {name: None if value is None else within(value, FIGURES[name]) for name, value in figures.items()}
+    texts = {name: _text(name, data.get(name)) for name in TEXTS}
+    gone = data.get("withdrawn", False)
+    if not gone and not any(texts.values()) and all(value is None for value in figures.values()):
+        raise Refusal("empty", "Say what was done: a part, a figure, or a word.", status=422)
+    return Entry(
+        id=data["id"], vehicle=vehicle, hub=hub, on=data["on"], kind=data["kind"], person=user, supersedes=replaced,
+        withdrawn=gone, source=data.get("source") or "", **texts, **figures,
+    )  # fmt: skip
+
+
+def _text(name: str, value: object) -> str:
+    text, most = str(value or "").strip(), Entry._meta.get_field(name).max_length or 0
+    if len(text) > most:
+        raise Refusal("too_long", f"“{text[:30]}…” is too long: {most} characters is the most.", status=422)
+    return text
+
+
+def _read(user: User, vehicle: Vehicle, of: UUID, on, km: float) -> None:
+    """Enter an odometer reading that came with a line, unless the same stands there of that day."""
+    if any(one.on == on and one.km == km for one in usage_of(vehicle).readings):
+        return
+    upkeep.read(user, vehicle.id, {"id": _number(str(of), ODOMETER), "on": on, "km": km})
+
+
+def standing(vehicle: Vehicle) -> list[Entry]:
+    """Return the lines that count, oldest first."""
+    rows = list(vehicle.entries.select_related("person"))
+    replaced = {row.supersedes_id for row in rows}
+    return [row for row in rows if row.id not in replaced and not row.withdrawn]
+
+
+@dataclass
+class Brought:
+    """What became of a table: how many lines of each kind are new, how many were here, and what is amiss."""
+
+    table: Table
+    new: Counter = field(default_factory=Counter)
+    here: int = 0
+    amiss: list[str] = field(default_factory=list)
+
+
+@transaction.atomic
+def bring(user: User, vehicle_id: UUID, table: Table, source: str) -> Brought:
+    """Write the lines of a table that are not here yet: each stands or is named. Brought twice it is there once."""
+    vehicle = get_vehicle(user, vehicle_id)
+    found = Brought(table, amiss=list(table.amiss))
+    seen: Counter = Counter()
+    for n, line in sorted(table.lines, key=lambda one: one[1]["on"]):
+        said = json.dumps(line, default=str, sort_keys=True)
+        seen[said] += 1  # two lines alike are two, each with a number of its own
+        number = _number(str(vehicle.id), f"{said} {seen[said]}")
+        try:
+            with transaction.atomic():
+                new = _bring(user, vehicle, number, line, source)
+        except (HematiteError, Refusal) as wrong:
+            found.amiss.append(f"Line {n}: {wrong}")
+            continue
+        found.new[line["kind"]] += new
+        found.here += not new
+    return found
+
+
+def _bring(user: User, vehicle: Vehicle, number: UUID, line: dict[str, Any], source: str) -> bool:
+    """Write one line of a table; return whether it is new."""
+    if line["kind"] == ODOMETER:
+        before = vehicle.readings.count()
+        _read(user, vehicle, number, line["on"], within(line["km"], FIGURES["km"]))
+        return vehicle.readings.count() > before
+    if Entry.objects.filter(id=number).exists():
+        return False
+    write(user, vehicle.id, line | {"id": number, "source": source[:120]})
+    return True
+
+
+def _number(*of: str) -> UUID:
+    """Return the number that follows from what it is of."""
+    return UUID(int=uuid5(NAMESPACE_URL, " ".join(of)).int, version=4)
+
+
+def words_of(row: Entry) -> str:
+    """Return a line of the book in words."""
+    part = " ".join(one for one in (row.part, row.number, f"(batch {row.batch})" if row.batch else "") if one)
+    figures = [
+        f"play {row.play_mm:.3f} mm" if row.play_mm is not None else "",
+        f"{row.torque_nm:.1f} N·m" if row.torque_nm is not None else "",
+        f"at {row.km:,.0f} km" if row.km is not None else "",
+    ]
+    said = [part, row.grease, row.words, *figures, f"by {row.by}" if row.by else ""]
+    source = f" (from {row.source})" if row.source else ""
+    return f"{KINDS[row.kind].lower()}: {', '.join(one for one in said if one)}{source}"

@@ -36,6 +36,7 @@ from bundles.numbers import Numbers
 from bundles.shows import refuse_what_cannot_be_shown
 
 log = logging.getLogger(__name__)
+MOST_PEOPLE = 200
 MOST_ROWS = 20_000  # of one kind: far above what a vehicle gathers in its life
 
 
@@ -70,6 +71,7 @@ class _Arrival:
 
     def __init__(self, user: User, path: Path, *, keep: bool) -> None:
         self.user, self.keep = user, keep
+        self.people: dict[str, User] = {}
         self.parcel: Parcel = read_parcel(path)
         self.numbers = Numbers(user, sha256(path))
         first = next(iter(self.parcel.cases.values()), None)
@@ -168,8 +170,8 @@ class _Arrival:
                 self.found.here[name] += 1
                 continue
             try:
+                row = self._read(model, data)  # not undone with the row: who it names may be named by others too
                 with transaction.atomic():
-                    row = self._read(model, data)
                     for key, value in more.items():
                         setattr(row, key, value)
                     corrected = self._untied(row)
@@ -195,11 +197,16 @@ class _Arrival:
         return row
 
     def _person(self, name: str) -> User:
-        return somebody_elsewhere(self.user.workshop_id, name, self.found.workshop)
+        if name not in self.people:
+            if len(self.people) == MOST_PEOPLE:
+                raise BadBundle(f"The bundle names more than {MOST_PEOPLE} people.")
+            self.people[name] = somebody_elsewhere(self.user.workshop_id, name, self.found.workshop)
+        return self.people[name]
 
     def _untied(self, row: models.Model) -> UUID | None:
         """Return which row this one corrects, taken off it until that one is there."""
-        if isinstance(row, Recheck) and row.opened_id and not Case.objects.filter(id=row.opened_id).exists():
+        opened = Case.objects.seen_by(self.user).filter(id=row.opened_id) if isinstance(row, Recheck) else None
+        if opened is not None and not opened.exists():
             row.opened_id = None  # the case that it opened did not come along
         if not isinstance(row, Observation | Reading | Entry):
             return None
@@ -223,6 +230,9 @@ class _Arrival:
         at = getattr(row, "hub", "") or getattr(row, "place", "") if not isinstance(row, Feel) else row.hub
         if at and at not in hubs | {"cabin"}:
             raise BadBundle(f"this vehicle has no hub {at}")
+        job = getattr(row, "job", None)
+        if job and not row.case.verdicts.filter(id=job).exists():
+            raise BadBundle("the job that it was found after is not in the bundle")
         if isinstance(row, Recording | Photo):
             name = str(data.get("file") or "")
             if not name:

@@ -215,17 +215,27 @@ class Refused(BundleTestCase):
 
         def spoil(case: dict) -> None:
             kept = case["kept"]
+            for row in kept["verdicts"]:
+                row["person"] = "Somebody else"  # so that who found it is first named by a row that is left out
             kept["observations"][0]["at"] = "2199-01-01T00:00:00+00:00"
             kept["observations"][2]["hub"] = "A9L"
+            kept["observations"][3]["job"] = str(uuid.uuid4())
             kept["recordings"][0]["file"] = "audio/gone.flac"
             kept["photos"][0]["part"] = "x" * 400
             kept["rechecks"][0]["after_km"] = "soon"
 
         body = self.give(self.changed(self.bundle(), spoil)).json()
         said = " / ".join(body["left_out"])
-        for words in ("has not come yet", "no hub A9L", "lacks", "at most 32", "must be an integer"):
+        for words in (
+            "has not come yet",
+            "no hub A9L",
+            "lacks",
+            "at most 32",
+            "must be an integer",
+            "is not in the bundle",
+        ):
             self.assertIn(words, said)
-        self.assertEqual(len(body["left_out"]), 5, body["left_out"])
+        self.assertEqual(len(body["left_out"]), 6, body["left_out"])
 
     def test_what_cannot_be_shown_is_not_taken_in(self) -> None:
         """A verdict whose frozen parts are no verdict would break every page of its case."""

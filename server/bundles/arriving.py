@@ -24,8 +24,9 @@ from people.services import somebody_elsewhere
 from photos.models import Photo
 from pydantic import ValidationError as ShapeError
 from recordings.models import Recording
-from upkeep.models import Feel, Reading, Recheck
+from upkeep.models import Reading, Recheck
 from upkeep.services import renew
+from verdicts.models import Verdict
 from workshop.media import sha256
 from workshop.refusals import Refusal
 from workshop.trying import tried
@@ -72,6 +73,7 @@ class _Arrival:
     def __init__(self, user: User, path: Path, *, keep: bool) -> None:
         self.user, self.keep = user, keep
         self.people: dict[str, User] = {}
+        self.jobs: set[UUID] = set()  # of the case at hand
         self.parcel: Parcel = read_parcel(path)
         self.numbers = Numbers(user, sha256(path))
         first = next(iter(self.parcel.cases.values()), None)
@@ -146,6 +148,7 @@ class _Arrival:
             case.vehicle, case.workshop_id = vehicle, self.user.workshop_id
             case.came_from = self._came_from()
             case.save(force_insert=True)
+        self.jobs = set(case.verdicts.values_list("id", flat=True))
         for name, model in OF_A_CASE.items():
             more = {"vehicle": vehicle, "workshop": vehicle.workshop} if model is Recheck else {}
             self._rows(name, model, _listed(kept, name), more | {"case": case}, folder=folder)
@@ -227,11 +230,10 @@ class _Arrival:
 
     def _store(self, row: models.Model, data: Mapping[str, Any], folder: str) -> None:
         hubs = {hub.id for hub in self.parcel.vehicle.hubs()}
-        at = getattr(row, "hub", "") or getattr(row, "place", "") if not isinstance(row, Feel) else row.hub
+        at = row.place if isinstance(row, Recording) else getattr(row, "hub", "")
         if at and at not in hubs | {"cabin"}:
             raise BadBundle(f"this vehicle has no hub {at}")
-        job = getattr(row, "job", None)
-        if job and not row.case.verdicts.filter(id=job).exists():
+        if getattr(row, "job", None) not in {None, *self.jobs}:
             raise BadBundle("the job that it was found after is not in the bundle")
         if isinstance(row, Recording | Photo):
             name = str(data.get("file") or "")
@@ -240,6 +242,8 @@ class _Arrival:
             content = self.parcel.read_file(f"{folder}/{name}" if folder else name)
             files.fill(row, content, keep=self.keep)
         row.save(force_insert=True)
+        if isinstance(row, Verdict):
+            self.jobs.add(row.pk)
         if isinstance(row, Recording):
             files.have_heard(row)
 

@@ -70,13 +70,13 @@ def _write_case(archive: ZipFile, case: Case, folder: str) -> None:
     lost: list[str] = []
     number = partial(own, workshop_id=case.workshop_id)
 
-    def put(number: UUID, name: str, found: Callable[[], Path]) -> None:
+    def put(row: UUID, name: str, found: Callable[[], Path]) -> None:
         try:
             kept = found()
         except Refusal as refusal:
             lost.append(f"{name}: {refusal}")
             return
-        files[str(number)] = f"{name}{kept.suffix}"
+        files[str(row)] = f"{name}{kept.suffix}"
         archive.write(kept, f"{folder}{name}{kept.suffix}", ZIP_STORED)
 
     for row in case.recorded:

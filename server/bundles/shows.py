@@ -33,7 +33,7 @@ def refuse_what_cannot_be_shown(user: User, vehicle: Vehicle, cases: Iterable[UU
             continue  # said in words on its page too: nothing is decided yet, say
         except Exception as wrong:  # whatever it is: these rows come from outside
             log.warning("A bundle was refused: %s cannot be shown: %r", what, wrong)
-            words = f"The bundle holds something of {what} that cannot be shown. Nothing of it was taken in."
+            words = f"The bundle holds something of {what} that cannot be shown."
             raise Refusal("cannot_be_shown", words, status=422) from wrong
 
 

@@ -1,5 +1,6 @@
 """How what was measured at each hub grew over its visits."""
 
+from collections.abc import Sequence
 from dataclasses import asdict
 from datetime import UTC, datetime, timedelta
 
@@ -18,8 +19,9 @@ from policies.services import policy_of
 from recordings.models import Recording
 from verdicts.models import Verdict
 
+from logbook.models import Entry
 from logbook.rows import noon
-from logbook.written import CHANGES, standing
+from logbook.written import CHANGES, lines
 
 PLAY = "play"  # of the core's measures: what a line of the book says of a play
 A_DAY = timedelta(days=1).total_seconds()
@@ -31,8 +33,9 @@ def growth(user: User, vehicle_id) -> dict:
     """Return every series of a vehicle's hubs with its growth; a constant number of queries."""
     vehicle = get_vehicle(user, vehicle_id)
     core = core_vehicle(vehicle, policy_of(user.workshop_id))
-    series = _series(vehicle)
-    breaks = _breaks(vehicle)
+    by_hand = [row for row, off in lines(vehicle) if row.hub and not off]
+    series = _series(vehicle, by_hand)
+    breaks = _breaks(vehicle, by_hand)
     trends = {(hub, key): _trend(key, rows, core, hub, breaks.get(hub, [])) for (hub, key), rows in series.items()}
     return {
         "vehicle_label": vehicle.label,
@@ -49,7 +52,7 @@ def _day(at: datetime) -> float:
     return at.timestamp() / A_DAY
 
 
-def _series(vehicle: Vehicle) -> Series:
+def _series(vehicle: Vehicle, by_hand: Sequence[Entry]) -> Series:
     found: Series = {}
     replaced = Observation.objects.filter(case__vehicle=vehicle, supersedes__isnull=False).values("supersedes")
     kinds = {one.kind for one in measures().values()}
@@ -60,8 +63,8 @@ def _series(vehicle: Vehicle) -> Series:
     for row, figures in _sounds(vehicle):
         for key, value in figures.items():
             found.setdefault((row.place, key), []).append((row.made_at, value, str(row.case_id)))
-    for entry in standing(vehicle):
-        if entry.hub and entry.play_mm is not None:
+    for entry in by_hand:
+        if entry.play_mm is not None:
             found.setdefault((entry.hub, PLAY), []).append((noon(entry.on), entry.play_mm, None))
     for points in found.values():
         points.sort(key=lambda point: point[0])
@@ -82,15 +85,15 @@ def _sounds(vehicle: Vehicle) -> list[tuple[Recording, dict[str, float]]]:
     return found
 
 
-def _breaks(vehicle: Vehicle) -> dict[str, list[datetime]]:
+def _breaks(vehicle: Vehicle, by_hand: Sequence[Entry]) -> dict[str, list[datetime]]:
     """Return when something was done at each hub: what was measured before says nothing of what stands there now."""
     found: dict[str, list[datetime]] = {}
     rows = Verdict.objects.filter(case__vehicle=vehicle).exclude(choice__in=(*UNTOUCHED, "top_up", "off_road"))
     for hub, at, closed in rows.values_list("hub", "at", "case__closed_at"):
         if closed:  # decided and not yet done changes nothing
             found.setdefault(hub, []).append(at)
-    for entry in standing(vehicle):
-        if entry.hub and entry.kind in CHANGES:
+    for entry in by_hand:
+        if entry.kind in CHANGES:
             found.setdefault(entry.hub, []).append(noon(entry.on))
     return found
 

@@ -22,7 +22,7 @@ from upkeep.usage import usage_of
 from verdicts.models import Verdict
 from workshop.sheets import as_csv
 
-from logbook.written import words_of
+from logbook.written import lines, words_of
 
 KINDS = {
     "case": "Cases",
@@ -150,13 +150,9 @@ def _road(past: Past) -> Iterator[Row]:
 
 
 def _written(past: Past) -> Iterator[Row]:
-    rows = list(past.vehicle.entries.select_related("person"))
-    replaced = {row.supersedes_id for row in rows}
-    for row in rows:
-        if not row.withdrawn:
-            off, who = row.id in replaced, row.person.shown_name
-            own = None if off else row.id
-            yield Row(noon(row.on), "written", row.hub, words_of(row), who, km=row.km, struck=off, written=own)
+    for row, off in lines(past.vehicle):
+        own, who = None if off else row.id, row.person.shown_name
+        yield Row(noon(row.on), "written", row.hub, words_of(row), who, km=row.km, struck=off, written=own)
 
 
 def _odometer(past: Past) -> Iterator[Row]:

@@ -8,7 +8,6 @@ from typing import Any
 from uuid import NAMESPACE_URL, UUID, uuid5
 
 from django.db import transaction
-from django.http import Http404
 from django.utils import timezone
 from garage.models import Vehicle
 from garage.services import get_vehicle
@@ -18,6 +17,7 @@ from people.models import User
 from upkeep import services as upkeep
 from upkeep.usage import usage_of
 from workshop.refusals import Refusal
+from workshop.superseding import to_supersede
 
 from logbook.models import Entry
 from logbook.tables import Table
@@ -56,11 +56,7 @@ def write(user: User, vehicle_id: UUID, data: dict) -> Entry:
 
 def _checked(user: User, vehicle: Vehicle, data: dict) -> Entry:
     """Return a line that may stand in the book."""
-    replaced = vehicle.entries.filter(id=data["supersedes"]).first() if data.get("supersedes") else None
-    if data.get("supersedes") and replaced is None:
-        raise Http404
-    if replaced is not None and hasattr(replaced, "superseded_by"):
-        raise Refusal("already_superseded", "Somebody corrected this line meanwhile. Reload and look again.")
+    replaced = to_supersede(vehicle.entries, data.get("supersedes"), "line")
     if data["on"] > timezone.localdate() + ANYWHERE:
         raise Refusal("ahead", "That day is still to come. Give the day on which it was done.", status=422)
     one_of(data["kind"], KINDS, "kind of entry")
@@ -93,11 +89,11 @@ def _read(user: User, vehicle: Vehicle, of: UUID, on, km: float) -> None:
     upkeep.read(user, vehicle.id, {"id": _number(str(of), ODOMETER), "on": on, "km": km})
 
 
-def standing(vehicle: Vehicle) -> list[Entry]:
-    """Return the lines that count, oldest first."""
+def lines(vehicle: Vehicle) -> list[tuple[Entry, bool]]:
+    """Return every line that says something, oldest first, and whether another took its place."""
     rows = list(vehicle.entries.select_related("person"))
     replaced = {row.supersedes_id for row in rows}
-    return [row for row in rows if row.id not in replaced and not row.withdrawn]
+    return [(row, row.id in replaced) for row in rows if not row.withdrawn]
 
 
 @dataclass

@@ -20,6 +20,7 @@ from hematite.upkeep import SOON_DAYS, asks, due_at_once, judge, state_of
 from people.models import User, Workshop
 from policies.services import policy_of
 from workshop.refusals import Refusal
+from workshop.superseding import to_supersede
 
 from upkeep.models import Feed, Reading, Recheck
 from upkeep.usage import FORETOLD, Usage, foretell, usage_of
@@ -124,11 +125,7 @@ def read(user: User, vehicle_id: UUID, data: dict) -> Reading:
 
 def _checked(user: User, vehicle: Vehicle, data: dict) -> Reading:
     """Return a reading that may stand beside the others; refuse one that goes back, or lies ahead."""
-    replaced = vehicle.readings.filter(id=data["supersedes"]).first() if data.get("supersedes") else None
-    if data.get("supersedes") and replaced is None:
-        raise Http404
-    if replaced is not None and hasattr(replaced, "superseded_by"):
-        raise Refusal("already_superseded", "Somebody corrected this reading meanwhile. Reload and look again.")
+    replaced = to_supersede(vehicle.readings, data.get("supersedes"), "reading")
     if data["on"] > timezone.localdate() + ANYWHERE:
         raise Refusal("reading_ahead", "That day is still to come. Give the day it was read.", status=422)
     gone = data.get("withdrawn", False)

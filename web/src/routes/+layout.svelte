@@ -34,8 +34,16 @@
 	});
 	$effect(() => {
 		if (session.state !== 'unreachable') return;
-		const again = setInterval(() => void session.load(), AGAIN_MS);
-		return () => clearInterval(again);
+		let timer: ReturnType<typeof setTimeout> | undefined;
+		let wanted = true;
+		function later() {
+			if (wanted) timer = setTimeout(() => void session.load().finally(later), AGAIN_MS);
+		}
+		later(); // one question at a time: a server that hangs is not asked ever more
+		return () => {
+			wanted = false;
+			clearTimeout(timer);
+		};
 	});
 	$effect(() =>
 		bindKeys([

@@ -55,6 +55,12 @@ export async function ask<T>(pending: Promise<Answer<T>>): Promise<T> {
 	throw refusal(answer.response.status, answer.error);
 }
 
+/** What to say where something that is done once, however often it is sent, was refused or not answered. */
+export const notDone = (error: unknown, done: string): string =>
+	error instanceof NoNetwork
+		? `The server did not answer, so nobody knows whether it was ${done}. Send it again: nothing is ${done} twice.`
+		: `${wordsOf(error)} Nothing was ${done}.`;
+
 /** Send files and fields, and await what comes of them: a Refused or NoNetwork is thrown, as by `ask`. */
 export async function sendForm<T>(to: string, form: FormData): Promise<T> {
 	let response: Response;

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { sendForm, wordsOf, type Schemas } from '$lib/api/client';
+	import { notDone, sendForm, type Schemas } from '$lib/api/client';
 	import { day, moment } from '$lib/dates';
 	import { counted } from '$lib/numbers';
 	import Button from '$lib/ui/Button.svelte';
@@ -34,7 +34,7 @@
 		try {
 			return await sendForm<Taken>(to, form);
 		} catch (error) {
-			wrong = wordsOf(error);
+			wrong = notDone(error, 'taken in');
 			return null;
 		} finally {
 			busy = '';
@@ -72,7 +72,7 @@
 	<div role="status">
 		{#if busy === 'look'}Looking what is in it …{:else if busy === 'take'}Taking it in …{/if}
 	</div>
-	{#if wrong}<Notice level="stop">{wrong} Nothing was taken in.</Notice>{/if}
+	{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
 
 	{#if shown}
 		<section

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { sendForm, wordsOf, type Schemas } from '$lib/api/client';
+	import { notDone, sendForm, type Schemas } from '$lib/api/client';
 	import { day } from '$lib/dates';
 	import { counted } from '$lib/numbers';
 	import Button from '$lib/ui/Button.svelte';
@@ -32,7 +32,7 @@
 		try {
 			return await sendForm<Brought>(`/api/vehicles/${id}/logbook/table${look ? '/look' : ''}`, form);
 		} catch (error) {
-			wrong = wordsOf(error);
+			wrong = notDone(error, 'written');
 			return null;
 		} finally {
 			busy = false;
@@ -69,7 +69,7 @@
 		onpick={look}
 	/>
 	<div role="status">{busy ? 'Reading it …' : ''}</div>
-	{#if wrong}<Notice level="stop">{wrong} Nothing was written.</Notice>{/if}
+	{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
 
 	{#if shown}
 		<section

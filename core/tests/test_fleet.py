@@ -7,6 +7,7 @@ from hematite.errors import BadQuantity
 from hematite.fleet import Repair, comebacks, wilson, workload
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.stats import fisher_exact
 from statsmodels.stats.multitest import multipletests
 from statsmodels.stats.proportion import proportion_confint
 
@@ -33,14 +34,14 @@ class Comebacks(unittest.TestCase):
     def test_many_groups_against_statsmodels(self) -> None:
         """Holm's adjustment of Fisher's exact tests."""
         found = comebacks(repairs(a=(6, 10), b=(1, 30), c=(2, 25), d=(0, 9), e=(1, 2)))
-        from scipy.stats import fisher_exact  # noqa: PLC0415
-
-        plain = [fisher_exact([[g.back, g.of - g.back], [10 - g.back, 66 - g.of + g.back]]).pvalue for g in found if g.of > 4]
+        plain = [
+            fisher_exact([[g.back, g.of - g.back], [10 - g.back, 66 - g.of + g.back]]).pvalue for g in found if g.of > 4
+        ]
         harder = multipletests(plain, method="holm")[1]
         np.testing.assert_allclose([g.chance for g in found if g.of > 4], harder)
 
     def test_chance_alone_accuses_nobody(self) -> None:
-        """Twenty people of one and the same skill: one of them is set apart in hardly more than one workshop of twenty."""
+        """Twenty people of one and the same skill: hardly more than one workshop of twenty sets one of them apart."""
         dice, accused = np.random.default_rng(3), 0
         for _ in range(150):
             people = {f"p{n}": (int(dice.binomial(15, 0.1)), 15) for n in range(20)}

@@ -96,7 +96,7 @@ def _others(rows: list[bool], back: int, total: int) -> list[int]:
 
 
 def _holm(chances: Mapping[str, float]) -> dict[str, float]:
-    """Return chances made harder by how many were looked at: the least times all, the next times one less, never less."""
+    """Return chances made harder by how many were looked at: the least times all, the next times one less."""
     worst, found = 0.0, {}
     for n, (name, chance) in enumerate(sorted(chances.items(), key=lambda one: one[1])):
         worst = max(worst, min(1.0, chance * (len(chances) - n)))

@@ -15,7 +15,7 @@ FINE = {"end_play": ("none", "within"), "heat_over_mate": ("cool",), "heat_over_
 
 @dataclass(frozen=True)
 class Ask:
-    """How a recheck is answered: the words of good and bad, its minutes, and the witness that may be measured with it."""
+    """How a recheck is answered: the words of good and bad, its minutes, and what may be measured instead."""
 
     good: str
     bad: str

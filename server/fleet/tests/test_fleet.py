@@ -78,7 +78,7 @@ class Past(FleetTestCase):
 
     def test_what_came_back_and_how_little_it_proves(self) -> None:
         """Watched for a year, or back within it; the range is said, and that few are few."""
-        for n in range(4):
+        for n in range(3):  # the first came back after 100 days, was mended again, and that held
             self.repaired(n, days_ago=500, back_after=100 if n == 0 else None)
         self.repaired(9, days_ago=20)  # nobody knows yet
         person = next(row for row in self.fleet()["comebacks"] if row["by"] == "Person")

@@ -7,12 +7,13 @@ import sys
 import tempfile
 import unittest
 import zipfile
+from contextlib import redirect_stdout
 from pathlib import Path
 
 import numpy as np
 from hematite.__main__ import main
 from hematite.bearings import Row
-from hematite.bundles import assess_case, read_bundle, read_case, write_bundle
+from hematite.bundles import assess_case, read_bundle, read_case, read_parcel, vehicle_to_json, write_bundle
 from hematite.errors import BadBundle, BadRecording, HematiteError
 from hematite.evidence import Observation
 from hematite.listening import Situation, listen
@@ -87,7 +88,7 @@ class Bundles(unittest.TestCase):
         self.assertAlmostEqual(orders["bpfo"], 3.5848, places=3)
         refused = subprocess.run([*run, "assess", "nowhere.zip"], capture_output=True, cwd=CORE, check=False)
         self.assertEqual(refused.returncode, 2)
-        self.assertIn(b"no case bundle", refused.stderr)
+        self.assertIn(b"no bundle", refused.stderr)
         self.assertNotIn(b"Traceback", refused.stderr)
 
     def test_fields_may_be_added_and_geometry_left_out(self) -> None:
@@ -239,3 +240,75 @@ class WavBundle(unittest.TestCase):
             path = Path(folder) / "case.zip"
             path.write_bytes(bundle("outer_race", "A1L", encode_wav))
             self.assertEqual([c.hub for c in assess_case(read_bundle(path))[0].culprits], ["A1L"])
+
+
+class VehicleBundles(unittest.TestCase):
+    """A vehicle with its cases in one bundle."""
+
+    def setUp(self) -> None:
+        """Write one with two cases of the same sounds."""
+        held = tempfile.TemporaryDirectory()
+        self.addCleanup(held.cleanup)
+        self.folder = Path(held.name)
+        cases = ["cases/first", "cases/second"]
+        for case in cases:
+            zipfile.ZipFile(io.BytesIO(bundle())).extractall(self.folder / case)
+        self.data = {"format": "hematite-vehicle", "version": 1, "vehicle": vehicle_to_json(VAN), "cases": cases}
+        self.data["kept"] = {"readings": [{"id": "1"}]}
+
+    def write(self, **changed: object) -> Path:
+        """Write what it says of itself, with something changed."""
+        (self.folder / "vehicle.json").write_text(json.dumps(self.data | changed))
+        return self.folder
+
+    def test_every_case_with_its_sounds(self) -> None:
+        """As a folder and as a zip; and the bundle of one case is a parcel of one."""
+        packed = self.folder / "packed.zip"
+        self.write()
+        with zipfile.ZipFile(packed, "w") as archive:
+            for path in (*self.folder.glob("*.json"), *self.folder.glob("cases/**/*")):
+                archive.write(path, path.relative_to(self.folder))
+        for path in (self.folder, packed):
+            parcel = read_parcel(path)
+            self.assertEqual(list(parcel.cases), self.data["cases"])
+            self.assertEqual(parcel.cases["cases/second"].sounds["r-A2R"]().rate, 48_000)
+            found = parcel.contents()
+            self.assertEqual((found["kept"], found["cases"][0]["recordings"]), ({"readings": 1}, 4))
+        (one,) = read_parcel(self.folder / "cases" / "first").cases
+        self.assertEqual(one, "")
+        with redirect_stdout(io.StringIO()) as said:
+            self.assertEqual(main(["bundle", str(packed)]), 0)
+        self.assertIn("4 recordings, 1 observations", said.getvalue())
+
+    def test_refused_in_words(self) -> None:
+        """Another version or format, a folder outside, one case twice, another vehicle's case, no list, nothing."""
+        for changed, words in (
+            ({"version": 2}, "version 2"),
+            ({"format": "hematite-case"}, "another kind of file"),
+            ({"cases": ["../elsewhere"]}, "no folder of a case"),
+            ({"cases": [7]}, "no folder of a case"),
+            ({"cases": ["cases/first", "cases/first"]}, "one case twice"),
+            ({"cases": ["cases/third"]}, "lacks cases/third/case.json"),
+            ({"cases": "all"}, "The cases"),
+            ({"kept": ["x"]}, "must be named fields"),
+            ({"cases": [], "vehicle": None}, "vehicle"),
+            ({"cases": [], "vehicle": {"axles": [{}]}}, "hubs"),
+        ):
+            with self.subTest(changed=changed), self.assertRaisesRegex(HematiteError, words):
+                read_parcel(self.write(**changed))
+        other = json.loads((self.folder / "cases/second/case.json").read_text())
+        other["vehicle"]["axles"].pop()
+        other["recordings"] = other["observations"] = []
+        (self.folder / "cases/second/case.json").write_text(json.dumps(other))
+        with self.assertRaisesRegex(BadBundle, "another vehicle"):
+            read_parcel(self.write())
+
+    def test_one_that_unpacks_to_too_much(self) -> None:
+        """By its count of members, before any is read."""
+        path = self.folder / "many.zip"
+        with zipfile.ZipFile(path, "w") as archive:
+            archive.writestr("case.json", "{}")
+            for n in range(20_001):
+                archive.writestr(f"audio/{n}", b"")
+        with self.assertRaisesRegex(BadBundle, "more than any vehicle"):
+            read_parcel(path)

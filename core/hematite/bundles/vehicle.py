@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from hematite.bundles.case import Case
-from hematite.bundles.reading import case_in, opened, vehicle_from_json
+from hematite.bundles.reading import case_in, opened, read_case
 from hematite.doors import few, mapped, read_json
 from hematite.errors import BadBundle
 from hematite.vehicles import Vehicle
@@ -69,11 +69,16 @@ def read_parcel(path: Path) -> Parcel:
     kept = mapped(data.get("kept") or {}, "What was kept")
     cases = {folder: case_in(read_file, _folder(folder)) for folder in folders}
     known = [(case.vehicle, folder) for folder, case in cases.items()]
-    vehicle = known[0][0] if known else vehicle_from_json(mapped(data.get("vehicle"), "The vehicle"))
+    vehicle = known[0][0] if known else _alone(data.get("vehicle"), read_file)
     for other, folder in known:
         if [hub.id for hub in other.hubs()] != [hub.id for hub in vehicle.hubs()]:
             raise BadBundle(f"{folder} is of another vehicle than the bundle's other cases.")
     return Parcel(vehicle, cases, kept, read_file)
+
+
+def _alone(vehicle: object, read_file: Callable[[str], bytes]) -> Vehicle:
+    """Return a vehicle that comes without a case, checked as that of a case is."""
+    return read_case({"format": "hematite-case", "version": 1, "vehicle": vehicle}, read_file).vehicle
 
 
 def _folder(name: object) -> str:

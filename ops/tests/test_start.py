@@ -81,6 +81,15 @@ class KilledRun(unittest.TestCase):
 class PrivateDatabase(unittest.TestCase):
     """The database's own folder."""
 
+    def test_leaves_other_servers_alone(self) -> None:
+        """What another server has in the machine's folder for the moment stays when this one starts."""
+        with tempfile.TemporaryDirectory(prefix="#sql-") as other, tempfile.TemporaryDirectory() as home, quietly():
+            theirs = Path(other).with_name(f"{Path(other).name}-at-work.MAI")
+            theirs.write_bytes(b"x")
+            self.addCleanup(theirs.unlink, missing_ok=True)
+            with Database(Path(home), throwaway=True):
+                self.assertTrue(theirs.exists())
+
     def test_half_made_then_killed(self) -> None:
         """A half-made folder is set aside; after a kill the next start takes over the data."""
         with tempfile.TemporaryDirectory() as folder, quietly():

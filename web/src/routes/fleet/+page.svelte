@@ -2,14 +2,14 @@
 	import { FileDown } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { day } from '$lib/dates';
-	import { counted, decimal } from '$lib/numbers';
+	import { counted, decimal, hundredths } from '$lib/numbers';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 
 	let fleet = $state.raw<Schemas['FleetOut'] | null>(null);
 	let wrong = $state('');
 	const hours = (minutes: number) => decimal(minutes / 60, 1);
-	const percent = (share: number) => `${decimal(100 * share, 0)} %`;
+
 	const kinds = $derived([...new Set(fleet?.comebacks.map((row) => row.by) ?? [])]);
 	/** How full a week is, for a bar that ends at twice what there is. */
 	const bar = (share: number | null) => `${Math.min(100, (share ?? 2) * 50)}%`;
@@ -101,8 +101,8 @@
 		<section class="grid content-start gap-2" aria-label="Back too soon">
 			{@render heading('Back too soon', 'comebacks')}
 			<p class="text-faded">
-				Repairs that came back within a year, of those watched for a year. The range is where the true share lies
-				nineteen times in twenty.
+				Repairs that came back within a year, of those watched for a year. The range is where the true share
+				lies nineteen times in twenty.
 			</p>
 			{#each kinds as kind (kind)}
 				<h3>{kind}</h3>
@@ -110,7 +110,9 @@
 					{#each fleet.comebacks.filter((row) => row.by === kind) as row (row.name)}
 						<li class="grid gap-x-4 border-t border-groove py-2 sm:grid-cols-[1fr_auto]">
 							<span>{row.name}</span>
-							<span class="font-mono">{row.back} of {row.of} ({percent(row.low)} to {percent(row.high)})</span>
+							<span class="font-mono"
+								>{row.back} of {row.of} ({hundredths(row.low)} to {hundredths(row.high)})</span
+							>
 							<span class="text-faded sm:col-span-2">{row.words}</span>
 						</li>
 					{/each}

@@ -27,6 +27,8 @@ class Verdict(models.Model):
     assessment = models.JSONField()
     # What it rested on: vehicle, observations, recordings, photographs, policy with this case's departures, prices.
     snapshot = models.JSONField(default=dict)
+    # Of the snapshot what long lists ask for: the `ways` it was decided by, what it costs `now`, in which `currency`.
+    brief = models.JSONField(default=dict, blank=True)
     core_version = models.CharField(max_length=20)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField(default=timezone.now)

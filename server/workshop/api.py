@@ -2,6 +2,7 @@
 
 from bundles.api import router as bundles
 from cases.api import router as cases
+from fleet.api import router as fleet
 from garage.api import router as garage
 from jobs.api import router as jobs
 from logbook.api import router as logbook
@@ -33,6 +34,7 @@ ROUTERS = (
     upkeep,
     logbook,
     bundles,
+    fleet,
 )
 for router in ROUTERS:
     api.add_router("", router)

@@ -45,6 +45,7 @@ INSTALLED_APPS = [
     "sums",
     "logbook",
     "bundles",
+    "fleet",
     "demo",
 ]
 

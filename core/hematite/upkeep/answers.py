@@ -15,10 +15,11 @@ FINE = {"end_play": ("none", "within"), "heat_over_mate": ("cool",), "heat_over_
 
 @dataclass(frozen=True)
 class Ask:
-    """How a recheck is answered: the words of good and bad, and the witness that may be measured with it."""
+    """How a recheck is answered: the words of good and bad, its minutes, and what may be measured instead."""
 
     good: str
     bad: str
+    minutes: float
     reading: str = ""
 
 
@@ -34,7 +35,9 @@ class Answered:
 def asks() -> dict[str, Ask]:
     """Return how each kind of recheck is answered."""
     rows = table("upkeep/answers.toml")
-    return {key: Ask(row["good"], row["bad"], row.get("reading", "")) for key, row in rows.items()}
+    return {
+        key: Ask(row["good"], row["bad"], float(row["minutes"]), row.get("reading", "")) for key, row in rows.items()
+    }
 
 
 def judge(

@@ -32,6 +32,8 @@ OWN_ONLY = {
     ("post", "/api/vehicles"),
     ("get", "/api/yard"),
     ("get", "/api/due"),
+    ("get", "/api/fleet"),
+    ("get", "/api/fleet/{table}.csv"),
     ("get", "/api/calendar"),
     ("post", "/api/calendar/renew"),
     ("get", "/api/calendar.ics"),

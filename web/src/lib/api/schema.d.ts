@@ -1538,6 +1538,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fleet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Fleet
+         * @description Return the work to come by weeks, the parts to order, what came back too soon, and what each vehicle cost.
+         */
+        get: operations["fleet_api_get_fleet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fleet/{table}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Fleet Csv
+         * @description Return one of the fleet's tables as CSV.
+         */
+        get: operations["fleet_api_get_fleet_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -5923,6 +5963,111 @@ export interface components {
             /** Plate */
             plate: string;
         };
+        /**
+         * ComebackOut
+         * @description How many of a group of repairs came back within a year, the share's range, and what that proves.
+         */
+        ComebackOut: {
+            /** By */
+            by: string;
+            /** Name */
+            name: string;
+            /** Back */
+            back: number;
+            /** Of */
+            of: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * CostOut
+         * @description What a vehicle cost in a year, by currency; `unknown`: verdicts of which no price is known.
+         */
+        CostOut: {
+            /**
+             * Vehicle
+             * Format: uuid
+             */
+            vehicle: string;
+            /** Label */
+            label: string;
+            /** Cost */
+            cost: {
+                [key: string]: number;
+            };
+            /** Cases */
+            cases: number;
+            /** Unknown */
+            unknown: number;
+        };
+        /**
+         * FleetOut
+         * @description The work to come, the parts to order, what came back, and what each vehicle cost.
+         */
+        FleetOut: {
+            /** Weeks */
+            weeks: components["schemas"]["WeekOut"][];
+            /** Orders */
+            orders: components["schemas"]["OrderOut"][];
+            /** Comebacks */
+            comebacks: components["schemas"]["ComebackOut"][];
+            /** Costs */
+            costs: components["schemas"]["CostOut"][];
+        };
+        /**
+         * OrderOut
+         * @description One part to order, for all open jobs together.
+         */
+        OrderOut: {
+            /** Label */
+            label: string;
+            /** Size */
+            size: string;
+            /** Count */
+            count: number;
+            /** Wanted */
+            wanted: components["schemas"]["WantedOut"][];
+        };
+        /**
+         * WantedOut
+         * @description For which case a part is wanted.
+         */
+        WantedOut: {
+            /**
+             * Case
+             * Format: uuid
+             */
+            case: string;
+            /** Vehicle Label */
+            vehicle_label: string;
+            /** Hubs */
+            hubs: string[];
+        };
+        /**
+         * WeekOut
+         * @description One week in minutes; `share`: how full it is with what is carried into it, None where there are no hours.
+         */
+        WeekOut: {
+            /**
+             * Begins
+             * Format: date
+             */
+            begins: string;
+            /** Looks */
+            looks: number;
+            /** Jobs */
+            jobs: number;
+            /** Carried */
+            carried: number;
+            /** There Are */
+            there_are: number;
+            /** Share */
+            share: number | null;
+        };
     };
     responses: never;
     parameters: never;
@@ -8003,6 +8148,46 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TakenOut"];
                 };
+            };
+        };
+    };
+    fleet_api_get_fleet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FleetOut"];
+                };
+            };
+        };
+    };
+    fleet_api_get_fleet_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table: "weeks" | "orders" | "comebacks" | "costs";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -1,0 +1,122 @@
+"""Bearings that come back too soon, counted by part, person, road or school; and how little such counts prove.
+
+A share of few is worth little, and among many groups one always looks bad. So each share carries its range (Wilson's
+score interval, 95 %: E. B. Wilson, J. Am. Stat. Assoc. 22 (1927), 209), a group is held against all others by Fisher's
+exact test, and what that says is made harder by the number of groups looked at (S. Holm, Scand. J. Stat. 6 (1979), 65).
+A repair counts once it was watched for the whole time: of one done last week nobody knows whether it will come back.
+"""
+
+import math
+from collections import defaultdict
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+from scipy.stats import fisher_exact, norm
+
+WATCHED_DAYS = 365.0  # judgement: a bearing that is set and packed rightly is felt again at the next service
+LEAST = 5  # of a group: below that no share is said (judgement)
+DOUBT = 0.05  # how often chance alone may say that something differs
+
+
+@dataclass(frozen=True)
+class Repair:
+    """One repair at one hub. `by`: its groups, as part → number; `back_days`: after how many days it came back.
+
+    `watched_days`: for how long it has been known to hold, up to now or to the last look; None for `back_days` where
+    it has not come back.
+    """
+
+    by: Mapping[str, str]
+    watched_days: float
+    back_days: float | None = None
+
+
+@dataclass(frozen=True)
+class Group:
+    """One group of repairs: how many came back within the time, of how many, the share's range, and what that proves.
+
+    `chance`: how often chance alone would set it apart so far from all others, among as many groups; None for too few.
+    """
+
+    by: str
+    name: str
+    back: int
+    of: int
+    low: float
+    high: float
+    chance: float | None
+    words: str
+
+
+def wilson(back: int, of: int, *, level: float = 0.95) -> tuple[float, float]:
+    """Return the range of a share by Wilson's score interval; the whole range for none of none."""
+    if not of:
+        return 0.0, 1.0
+    z = float(norm.ppf(0.5 + level / 2))
+    share = back / of
+    centre, scale = share + z * z / (2 * of), 1 + z * z / of
+    half = z * math.sqrt(share * (1 - share) / of + z * z / (4 * of * of))
+    return max(0.0, (centre - half) / scale), min(1.0, (centre + half) / scale)
+
+
+def comebacks(repairs: Iterable[Repair], *, within_days: float = WATCHED_DAYS) -> list[Group]:
+    """Return every group of repairs, by what they are grouped, those that came back most first."""
+    known = [one for one in repairs if _known(one, within_days)]
+    groups: dict[str, dict[str, list[bool]]] = defaultdict(lambda: defaultdict(list))
+    for one in known:
+        for by, name in one.by.items():
+            if name:
+                groups[by][name].append(_came_back(one, within_days))
+    return [group for by, named in groups.items() for group in _of_one_kind(by, named)]
+
+
+def _known(one: Repair, within_days: float) -> bool:
+    return _came_back(one, within_days) or one.watched_days >= within_days
+
+
+def _came_back(one: Repair, within_days: float) -> bool:
+    return one.back_days is not None and one.back_days <= within_days
+
+
+def _of_one_kind(by: str, named: Mapping[str, list[bool]]) -> list[Group]:
+    total, back = sum(map(len, named.values())), sum(map(sum, named.values()))
+    chances = {
+        name: float(fisher_exact([[sum(rows), len(rows) - sum(rows)], _others(rows, back, total)]).pvalue)
+        for name, rows in named.items()
+        if len(rows) >= LEAST and total > len(rows)
+    }
+    harder = _holm(chances)
+    made = [_group(by, name, rows, harder.get(name), back / total) for name, rows in named.items()]
+    return sorted(made, key=lambda one: (-one.back / one.of, -one.of, one.name))
+
+
+def _others(rows: list[bool], back: int, total: int) -> list[int]:
+    others, their_back = total - len(rows), back - sum(rows)
+    return [their_back, others - their_back]
+
+
+def _holm(chances: Mapping[str, float]) -> dict[str, float]:
+    """Return chances made harder by how many were looked at: the least times all, the next times one less."""
+    worst, found = 0.0, {}
+    for n, (name, chance) in enumerate(sorted(chances.items(), key=lambda one: one[1])):
+        worst = max(worst, min(1.0, chance * (len(chances) - n)))
+        found[name] = worst
+    return found
+
+
+def _group(by: str, name: str, rows: list[bool], chance: float | None, usual: float) -> Group:
+    back, of = sum(rows), len(rows)
+    low, high = wilson(back, of)
+    return Group(by, name, back, of, low, high, chance, _words(back, of, chance, usual))
+
+
+def _words(back: int, of: int, chance: float | None, usual: float) -> str:
+    if of < LEAST:
+        return f"{of} are too few to say anything."
+    if chance is None:
+        return "There is nothing beside it to hold it against."
+    if chance > DOUBT:
+        return "It can be chance."
+    more = "more" if back / of > usual else "less"
+    often = f"once in {math.floor(1 / chance):,} such tables" if chance > 0 else "hardly ever"
+    return f"It comes back {more} often than the others; chance alone does that {often}. It does not say why."

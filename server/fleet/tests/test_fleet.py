@@ -1,0 +1,124 @@
+"""The fleet: the work to come, parts, comebacks and costs; ones own only, in a constant number of queries."""
+
+import csv
+import io
+import uuid
+from datetime import timedelta
+
+from cases.models import Case
+from cases.services import open_case
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
+from garage.services import add_vehicle
+from upkeep.models import Reading, Recheck
+from verdicts.models import Verdict
+from workshop.tests.people import AGAIN, WorkshopTestCase, vehicle_data
+
+
+class FleetTestCase(WorkshopTestCase):
+    """A workshop with vehicles."""
+
+    def fleet(self) -> dict:
+        """Return the fleet."""
+        answer = self.client.get("/api/fleet")
+        self.assertEqual(answer.status_code, 200)
+        return answer.json()
+
+    def decided(self, hub: str = "A1L", choice: str = "replace_unit", case: Case | None = None) -> str:
+        """Decide at a hub."""
+        body = {"hub": hub, "choice": choice, "reason": "sure"}
+        return self.send(f"cases/{(case or self.case).id}/verdicts", body).json()["id"]
+
+    def repaired(self, n: int, *, days_ago: int, back_after: int | None = None) -> None:
+        """Repair a vehicle of its own so many days ago, seen again since; `back_after`: it came back."""
+        vehicle = add_vehicle(self.user, vehicle_data(f"Van {n}") | {"id": str(uuid.uuid4())})
+        for ago, again in ((days_ago, False), (days_ago - (back_after or 0), True)):
+            if again and back_after is None:
+                continue
+            case = open_case(self.user, vehicle.id, "Growl")
+            self.decided(case=case)
+            at = timezone.now() - timedelta(days=ago)
+            Case.objects.filter(id=case.id).update(opened_at=at, closed_at=at + timedelta(hours=3))
+            Verdict.objects.filter(case=case).update(at=at + timedelta(hours=1))
+        Reading.objects.create(vehicle=vehicle, on=timezone.localdate(), km=1000, person=self.user)
+
+
+class Work(FleetTestCase):
+    """What is to come."""
+
+    def test_jobs_and_rechecks_against_hours(self) -> None:
+        """What is left of an open job is this week's, a recheck its own week's, what is overdue this week's."""
+        self.assertEqual(sum(week["jobs"] for week in self.fleet()["weeks"]), 0)
+        self.decided()
+        for days in (-20, 15, 400):
+            self.send(f"vehicles/{self.vehicle.id}/rechecks", AGAIN)
+            day = timezone.localdate() + timedelta(days=days)
+            Recheck.objects.filter(expected_on=None).update(expected_on=day, asks="play")
+        weeks = self.fleet()["weeks"]
+        self.assertGreater(weeks[0]["jobs"], 30)
+        self.assertEqual((weeks[0]["looks"], sum(week["looks"] for week in weeks)), (20, 40))
+        self.assertEqual(weeks[1]["there_are"], 9 * 60 * 5)
+        self.assertEqual(len(weeks), 8)
+
+    def test_parts_of_all_jobs_together(self) -> None:
+        """Two vans' units are one line; what was ordered is none."""
+        self.decided()
+        other = open_case(self.user, add_vehicle(self.user, vehicle_data("Second")).id, "Growl")
+        self.decided(case=other)
+        unit = next(row for row in self.fleet()["orders"] if "unit" in row["label"].lower())
+        self.assertEqual((unit["count"], {one["vehicle_label"] for one in unit["wanted"]}), (2, {"Test van", "Second"}))
+        self.observe("", "parts", {"answer": "ordered", "text": "unit"})
+        unit = next(row for row in self.fleet()["orders"] if "unit" in row["label"].lower())
+        self.assertEqual(unit["count"], 1)
+
+
+class Past(FleetTestCase):
+    """What was done."""
+
+    def test_what_came_back_and_how_little_it_proves(self) -> None:
+        """Watched for a year, or back within it; the range is said, and that few are few."""
+        for n in range(3):  # the first came back after 100 days, was mended again, and that held
+            self.repaired(n, days_ago=500, back_after=100 if n == 0 else None)
+        self.repaired(9, days_ago=20)  # nobody knows yet
+        person = next(row for row in self.fleet()["comebacks"] if row["by"] == "Person")
+        self.assertEqual((person["name"], person["back"], person["of"]), ("ours", 1, 4))
+        self.assertLess(person["low"], 0.1)
+        self.assertGreater(person["high"], 0.6)
+        self.assertIn("too few", person["words"])
+
+    def test_a_part_by_its_number(self) -> None:
+        """What the logbook says was fitted about that day, else what the bearing is called."""
+        self.repaired(1, days_ago=500)
+        vehicle = Verdict.objects.get().case.vehicle
+        day = str(timezone.localdate() - timedelta(days=499))
+        line = {"id": str(uuid.uuid4()), "on": day, "kind": "fitted", "hub": "A1L", "number": "HU-77"}
+        self.send(f"vehicles/{vehicle.id}/logbook", line)
+        parts = [row["name"] for row in self.fleet()["comebacks"] if row["by"] == "Part"]
+        self.assertEqual(parts, ["HU-77"])
+
+    def test_cost_by_vehicle(self) -> None:
+        """As the verdicts said, of cases that were closed in a year."""
+        self.repaired(1, days_ago=30)
+        self.repaired(2, days_ago=600)
+        (row,) = self.fleet()["costs"]
+        brief = Verdict.objects.filter(case__vehicle=row["vehicle"]).get().brief
+        self.assertEqual((row["label"], row["cost"]), ("Van 1", {brief["currency"]: brief["now"]}))
+
+    def test_tables_and_neighbours(self) -> None:
+        """Each table as CSV; the neighbour's are empty; as many queries for forty as for one."""
+        self.repaired(1, days_ago=30)
+        with CaptureQueriesContext(connection) as few:
+            self.fleet()
+        for n in range(2, 12):
+            self.repaired(n, days_ago=500, back_after=50)
+        with CaptureQueriesContext(connection) as many:
+            self.fleet()
+        self.assertEqual(len(many), len(few))
+        for table in ("weeks", "orders", "comebacks", "costs"):
+            rows = list(csv.reader(io.StringIO(self.client.get(f"/api/fleet/{table}.csv").content.decode())))
+            self.assertGreater(len(rows), 0)
+            self.assertEqual(len({len(row) for row in rows}), 1)
+        theirs = self.neighbour.get("/api/fleet").json()
+        self.assertEqual((theirs["orders"], theirs["comebacks"], theirs["costs"]), ([], [], []))
+        self.assertEqual(self.client.get("/api/fleet/people.csv").status_code, 422)

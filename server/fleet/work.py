@@ -1,0 +1,99 @@
+"""The work to come: rechecks by week and what is left of open jobs against the hours there are; parts to order."""
+
+from collections import defaultdict
+from datetime import date, timedelta
+
+from cases.models import Case, Observation
+from cases.services import MOST_OPEN, in_brief
+from cases.work import Work, work_of
+from django.db.models import Count, OuterRef, Subquery
+from django.db.models.functions import TruncWeek
+from django.utils import timezone
+from garage.core import core_vehicle
+from hematite.evidence.observations import PARTS
+from hematite.fleet import workload
+from hematite.jobs import lists
+from hematite.policy import Policy
+from hematite.upkeep import asks
+from people.models import User
+from policies.services import policy_of
+from upkeep.models import Recheck
+
+WEEKS = 8
+WORKDAYS = 5  # of a week: judgement, until a workshop says otherwise
+
+
+def open_work(user: User) -> list[tuple[Case, Work]]:
+    """Return the open cases in which something was decided and is not yet done, each with its work."""
+    parts = Observation.objects.filter(case=OuterRef("pk"), kind=PARTS, withdrawn=False, superseded_by=None)
+    rows = Case.objects.seen_by(user).filter(closed_at=None, verdicts__isnull=False).distinct()
+    rows = rows.annotate(said=Subquery(parts.order_by("-at").values("value")[:1]))
+    found = []
+    for case in rows.prefetch_related("vehicle__axles__hubs", in_brief(), "steps")[:MOST_OPEN]:
+        case.core = core_vehicle(case.vehicle, Policy())  # limits of play change no plan
+        work = work_of(case, case.in_brief, case.steps.all())
+        if not work.finished:
+            found.append((case, work))
+    return found
+
+
+def weeks(user: User, jobs: list[tuple[Case, Work]]) -> list[dict]:
+    """Return the weeks from this one on: minutes of rechecks and of jobs, and how full each is."""
+    today = timezone.localdate()
+    first = today - timedelta(days=today.weekday())
+    looks = _looks(user, first)
+    left = sum(step.minutes for _, work in jobs for step in work.left())
+    planned = [looks[n] + (left if n == 0 else 0.0) for n in range(WEEKS)]
+    found = workload(planned, _hours(user, today))
+    return [
+        {
+            "begins": first + timedelta(weeks=n),
+            "looks": looks[n],
+            "jobs": left if n == 0 else 0.0,
+            "carried": week.carried,
+            "there_are": week.there_are,
+            "share": week.share if week.there_are else None,
+        }
+        for n, week in enumerate(found)
+    ]
+
+
+def _looks(user: User, first: date) -> list[float]:
+    """Return the minutes of the rechecks of each week; what is overdue is this week's."""
+    rows = Recheck.objects.seen_by(user).filter(done_at=None, expected_on__lt=first + timedelta(weeks=WEEKS))
+    counted = rows.annotate(week=TruncWeek("expected_on")).values_list("week", "asks").annotate(Count("id"))
+    minutes = [0.0] * WEEKS
+    for week, kind, count in counted.order_by():
+        known = asks().get(kind)
+        minutes[max(0, (week - first).days // 7)] += count * (known.minutes if known else 0.0)
+    return minutes
+
+
+def _hours(user: User, today: date) -> list[float]:
+    """Return the minutes of hands that each week has; of this one what is left of it."""
+    shop = policy_of(user.workshop_id).shop
+    a_day = (shop.closes_h - shop.opens_h) * 60.0 * shop.hands
+    left = max(0, WORKDAYS - today.weekday())
+    return [a_day * left, *[a_day * WORKDAYS] * (WEEKS - 1)]
+
+
+def parts(jobs: list[tuple[Case, Work]]) -> list[dict]:
+    """Return the parts of all open jobs, alike ones together; what was ordered already, or is here, is left out."""
+    found: dict[tuple[str, str], list[tuple[Case, tuple[str, ...]]]] = defaultdict(list)
+    for case, work in jobs:
+        if (case.said or {}).get("answer") in ("ordered", "here"):
+            continue
+        for item in lists(work.plan, work.vehicle).parts:
+            found[item.label, item.size].append((case, item.hubs))
+    rows = [
+        {
+            "label": label,
+            "size": size,
+            "count": sum(len(hubs) for _, hubs in wanted),
+            "wanted": [
+                {"case": case.id, "vehicle_label": case.vehicle.label, "hubs": list(hubs)} for case, hubs in wanted
+            ],
+        }
+        for (label, size), wanted in found.items()
+    ]
+    return sorted(rows, key=lambda row: (row["label"], row["size"]))

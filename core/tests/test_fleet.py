@@ -15,7 +15,7 @@ from statsmodels.stats.proportion import proportion_confint
 def repairs(**groups: tuple[int, int]) -> list[Repair]:
     """Return repairs of persons: how many came back, of how many."""
     return [
-        Repair({"person": name}, 400.0, 100.0 if n < back else None)
+        Repair({"person": name}, 400.0, 400.0, 100.0 if n < back else None)
         for name, (back, of) in groups.items()
         for n in range(of)
     ]
@@ -62,11 +62,25 @@ class Comebacks(unittest.TestCase):
         self.assertIn("nothing beside it", alone.words)
 
     def test_only_what_was_watched_counts(self) -> None:
-        """Last week's repair counts only where it came back; one that came back after years held."""
-        rows = [Repair({"part": "x"}, 7.0), Repair({"part": "x"}, 7.0, 5.0), Repair({"part": "x"}, 900.0, 800.0)]
-        (group,) = comebacks(rows)
+        """A repair of last week never counts, come back or not; one not seen again only where it came back."""
+        part = {"part": "x"}
+        rows = [Repair(part, 7.0, 7.0), Repair(part, 7.0, 7.0, 5.0), Repair(part, 900.0, 30.0)]
+        self.assertEqual(comebacks(rows), [])
+        held_for_years, soon = Repair(part, 900.0, 900.0, 800.0), Repair(part, 900.0, 30.0, 30.0)
+        (group,) = comebacks([*rows, held_for_years, soon])
         self.assertEqual((group.back, group.of), (1, 2))
-        self.assertEqual(comebacks([Repair({"part": ""}, 900.0)]), [])
+        self.assertEqual(comebacks([Repair({"part": ""}, 900.0, 900.0)]), [])
+
+    def test_recent_repairs_bend_no_share(self) -> None:
+        """Repairs of three years that come back with a known chance: the share is that of a whole year."""
+        dice = np.random.default_rng(8)
+        rows = []
+        for ago in dice.uniform(0, 3 * 365, 6000):
+            after = dice.exponential(365 / -np.log(0.8))  # one in five within a year
+            rows.append(Repair({"all": "x"}, ago, ago, after if after <= ago else None))
+        (group,) = comebacks(rows)
+        self.assertLess(group.low, 0.2)
+        self.assertGreater(group.high, 0.2)
 
 
 class Workload(unittest.TestCase):

@@ -9,7 +9,7 @@ from django.db import IntegrityError, transaction
 from django.db.models import Count, Exists, OuterRef, Prefetch, Q, QuerySet, Subquery, Sum, prefetch_related_objects
 from django.http import Http404
 from django.utils import timezone
-from garage.core import core_vehicle
+from garage.models import Vehicle
 from garage.services import AXLES, get_vehicle, vehicles_of
 from hematite.doors import one_of
 from hematite.evidence import Observation as CoreObservation
@@ -17,13 +17,12 @@ from hematite.evidence import statements
 from hematite.evidence.complaint import read_text
 from hematite.evidence.observations import AT_HUB, CHECK, KINDS, PARTS, WEIGH_NOTHING
 from hematite.following import waits_for
-from hematite.policy import Policy
 from hematite.proof import read_check
 from people.models import User
 from workshop.refusals import Refusal
 
+from cases.left import left_of
 from cases.models import Case, Observation
-from cases.work import brief_verdicts, work_of
 
 PAGE_SIZE, CLOSED_SIZE = 24, 8
 MOST_OPEN = 200  # on one board; the search finds the others
@@ -94,8 +93,7 @@ def yard(user: User, *, page: int, closed_page: int, search: str) -> dict:
         spoken = Q(complaint__icontains=word) | Q(outcome__icontains=word)
         of_vehicle = Q(vehicle__label__icontains=word) | Q(vehicle__plate__icontains=word)
         vehicles, cases = vehicles.filter(named), cases.filter(of_vehicle | spoken)
-    # Prefetched, not joined: joined, MariaDB starts from the people and sorts every case of the workshop.
-    shown = cases.prefetch_related("opened_by", "vehicle", in_brief())
+    shown = listed(cases)
     pages = Paginator(vehicles, PAGE_SIZE)
     closed = Paginator(
         shown.exclude(closed_at=None).order_by("-closed_at"),
@@ -121,33 +119,31 @@ def _open(cases: QuerySet[Case]) -> list[Case]:
     heard = Exists(recorded.objects.filter(**of_case))
     known = cases.annotate(found=found | heard, parts=Subquery(parts))
     rows = list(known[:MOST_OPEN])
-    # Only of what was decided is it asked what is left to do: that takes the hubs.
-    prefetch_related_objects([case for case in rows if case.in_brief], "steps", "vehicle__axles__hubs")
+    lefts = left_of(rows)
     for case in rows:
         ordered = (case.parts or {}).get("answer") == "ordered"
-        decided = bool(case.in_brief)
-        left = decided and _left(case)
-        case.waits = waits_for(decided=decided, left=left, found=case.found, ordered=ordered)
+        left = case.id in lefts and not lefts[case.id].finished
+        case.waits = waits_for(decided=case.id in lefts, left=left, found=case.found, ordered=ordered)
         case.ordered = str(case.parts.get("text", "")) if case.waits == PARTS else ""
     return rows
 
 
-def _left(case: Case) -> bool:
-    """Return whether steps of a decided case are left."""
-    case.core = core_vehicle(case.vehicle, Policy())  # limits of play change no plan: not asked for
-    return not work_of(case, case.in_brief, case.steps.all()).finished
+def listed(cases: QuerySet[Case]) -> QuerySet[Case]:
+    """Return cases as lists show them: who opened them, what the vehicle is called, what was decided, `in_brief`.
 
-
-def in_brief() -> Prefetch:
-    """Prefetch what was decided as a list of cases needs it, as `in_brief` of each."""
-    return Prefetch("verdicts", brief_verdicts(), to_attr="in_brief")
+    Prefetched, not joined: joined, MariaDB starts from the people and sorts every case of the workshop.
+    """
+    decided = Case.verdicts.rel.related_model.objects.only("case", "hub", "choice", "at")
+    vehicles = Vehicle.objects.only("label", "workshop", "revision", "change")
+    return cases.defer("came_from", "simulated", "closing").prefetch_related(
+        "opened_by", Prefetch("vehicle", vehicles), Prefetch("verdicts", decided, to_attr="in_brief")
+    )
 
 
 def history_of(user: User, vehicle_id: UUID) -> list[Case]:
     """Return a vehicle's cases, the latest first. Raises Http404 for one of another workshop."""
     vehicle = get_vehicle(user, vehicle_id)
-    cases = vehicle.cases.select_related("vehicle", "opened_by").prefetch_related(in_brief())
-    return list(cases.order_by("-opened_at")[:MOST_OPEN])
+    return list(listed(vehicle.cases.order_by("-opened_at"))[:MOST_OPEN])
 
 
 @transaction.atomic

@@ -1,14 +1,11 @@
 """The work of a case: its jobs as the core knows them, one plan for all of them, and what of it is done."""
 
-import json
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
-from functools import cached_property, reduce
+from functools import cached_property
 
 from django.db.models import Prefetch, QuerySet, prefetch_related_objects
-from django.db.models.fields.json import KT
 from hematite.assembly import library, possible_choices
-from hematite.bundles import vehicle_from_json
 from hematite.decision import UNTOUCHED
 from hematite.jobs import HubJob, Plan, Tick, ladder, plan, rungs, standing
 from hematite.sums import label_of
@@ -74,8 +71,8 @@ class Work:
 
 def brief_verdicts() -> QuerySet:
     """Return verdicts without what they rest on, a hundred times as much, but for what their jobs follow from."""
-    verdicts = Case.verdicts.rel.related_model.objects.only("case", "hub", "choice", "cause", "repair", "at")
-    return verdicts.annotate(ways=KT("snapshot__policy__schools"), vehicle_then=KT("snapshot__vehicle"))
+    verdicts = Case.verdicts.rel.related_model.objects
+    return verdicts.only("case", "hub", "choice", "cause", "repair", "at", "brief")
 
 
 def work_of(case: Case, verdicts: Iterable, entries: Iterable) -> Work:
@@ -138,12 +135,7 @@ def _words(row: object, step: str) -> str:
 
 def _as_decided(vehicle: Vehicle, rows: Iterable) -> Vehicle:
     """Return a vehicle whose hubs are of the design that was decided on: a correction meanwhile changes no job."""
-    frozen = {}
-    for row in rows:
-        kept = _kept(row, "vehicle_then", "vehicle")
-        then = vehicle_from_json(kept).hub(row.hub) if kept else None
-        if then is not None:
-            frozen[row.hub] = then.design_key
+    frozen = {row.hub: row.brief["design"] for row in rows if "design" in row.brief}
     axles = (
         replace(axle, hubs=tuple(replace(h, design_key=frozen.get(h.id, h.design_key)) for h in axle.hubs))
         for axle in vehicle.axles
@@ -157,14 +149,7 @@ def _ladder_of(step: str) -> set[str]:
 
 
 def _hub_job(row: object, rungs: dict[str, str]) -> HubJob:
-    return HubJob(row.hub, row.choice, row.cause, row.repair, _kept(row, "ways", "policy", "schools"), rungs)
-
-
-def _kept(row: object, brief: str, *path: str) -> dict:
-    """Return what a verdict kept of its day: as a brief row has it, as JSON, else in a whole one's snapshot."""
-    if hasattr(row, brief):
-        return json.loads(getattr(row, brief) or "{}")
-    return reduce(lambda found, name: found.get(name) or {}, path, row.snapshot)
+    return HubJob(row.hub, row.choice, row.cause, row.repair, row.brief.get("ways", {}), rungs)
 
 
 def _can_be_done(row: object, vehicle: Vehicle) -> bool:

@@ -7,22 +7,28 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 from workshop.sheets import as_csv
 
-from fleet import past, work
-from fleet.schemas import FleetOut
+from fleet import work
+from fleet.past import past
+from fleet.schemas import FleetOut, PastOut
 
 router = Router(tags=["fleet"])
+
+DEAREST = 50  # on the page; the table has all
 
 
 @router.get("/fleet", response=FleetOut)
 def get_fleet(request: HttpRequest):
-    """Return the work to come by weeks, the parts to order, what came back too soon, and what each vehicle cost."""
+    """Return the work to come by weeks, and the parts to order for all open jobs together."""
     jobs = work.open_work(request.user)
-    return {
-        "weeks": work.weeks(request.user, jobs),
-        "orders": work.parts(jobs),
-        "comebacks": [asdict(one) for one in past.came_back(request.user)],
-        "costs": past.costs(request.user),
-    }
+    return {"weeks": work.weeks(request.user, jobs), "orders": work.parts(jobs)}
+
+
+@router.get("/fleet/past", response=PastOut)
+def get_fleet_past(request: HttpRequest):
+    """Return what came back too soon in three years, and what the dearest vehicles cost in one."""
+    found = past(request.user)
+    groups = [asdict(one) for one in found["comebacks"]]
+    return {"comebacks": groups, "costs": found["costs"][:DEAREST], "vehicles": len(found["costs"])}
 
 
 @router.get("/fleet/{table}.csv", response={200: None})
@@ -49,12 +55,12 @@ def _orders(user):
 
 def _comebacks(user):
     head = ("by", "name", "came_back", "of", "least_share", "most_share", "what_it_proves")
-    rows = past.came_back(user)
+    rows = past(user)["comebacks"]
     return head, [(r.by, r.name, str(r.back), str(r.of), f"{r.low:.3f}", f"{r.high:.3f}", r.words) for r in rows]
 
 
 def _costs(user):
-    rows = [(row, one) for row in past.costs(user) for one in (row["cost"] or {"": None}).items()]
+    rows = [(row, one) for row in past(user)["costs"] for one in (row["cost"] or {"": None}).items()]
     return ("vehicle", "cost", "currency", "cases"), [
         (row["label"], "" if cost is None else f"{cost:.2f}", coin, str(row["cases"])) for row, (coin, cost) in rows
     ]

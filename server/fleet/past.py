@@ -1,12 +1,19 @@
 """What was done: repairs that came back too soon, and what each vehicle cost."""
 
+import hashlib
+import json
 from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from datetime import date, datetime, timedelta
+from functools import lru_cache
 from typing import NamedTuple
 from uuid import UUID
 
-from django.db.models import Max
+import hematite
+from cases.models import Case
+from django.core.cache import cache
+from django.db.models import Count, Max, Sum
+from django.db.models.fields.json import KT
 from django.utils import timezone
 from garage.models import Hub, Vehicle
 from hematite.beliefs.priors import duties
@@ -20,6 +27,7 @@ from verdicts.models import Verdict
 
 NO_REPAIR = (*UNTOUCHED, "top_up", "off_road")
 LOOKED_BACK, A_YEAR = timedelta(days=3 * 365), timedelta(days=365)
+A_DAY_S = 24 * 60 * 60
 NEAR_DAYS = 14  # between a closing and the line that says what was fitted: judgement
 
 
@@ -30,52 +38,80 @@ class Done(NamedTuple):
     hub: str
     at: datetime
     closed: datetime
-    first_name: str
-    last_name: str
-    username: str
-    brief: Mapping
+    person: int
+    ways: str
 
 
-COLUMNS = (
-    "case__vehicle_id", "hub", "at", "case__closed_at",
-    "person__first_name", "person__last_name", "person__username", "brief",
-)  # fmt: skip
+COLUMNS = ("case__vehicle_id", "hub", "at", "case__closed_at", "person_id", "ways")
+
+
+def past(user: User) -> dict:
+    """Return what came back and what each vehicle cost; counted anew only where something was added, or on a new day.
+
+    To count three years takes a second where there are thousands of cases, to see that nothing was added does not.
+    """
+    name = f"past:{user.workshop_id}:{_state(user)}"
+    found = cache.get(name)
+    if found is None:
+        found = {"comebacks": came_back(user), "costs": costs(user)}
+        cache.set(name, found, timeout=A_DAY_S)
+    return found
+
+
+def _state(user: User) -> str:
+    """Return a word that is another one after every change of what is counted: rows are only ever added."""
+    counted = [
+        rows.objects.seen_by(user).aggregate(Count("pk"), **more)
+        for rows, more in (
+            (Case, {"closed": Count("closed_at"), "last": Max("closed_at")}),
+            (Verdict, {}),
+            (Recheck, {"done": Count("done_at"), "last": Max("done_at")}),
+            (Reading, {}),
+            (Entry, {}),
+            (Vehicle, {"changes": Sum("revision")}),
+        )
+    ]
+    people = list(User.objects.filter(workshop=user.workshop_id).values_list("id", "first_name", "last_name"))
+    facts = (hematite.__version__, timezone.localdate(), counted, people)
+    return hashlib.sha256(repr(facts).encode()).hexdigest()
 
 
 def came_back(user: User) -> list[Group]:
     """Return repairs of the last three years counted by part, person, road and way; a constant number of queries."""
-    rows = _repairs(user)
+    rows, now, zone = _repairs(user), timezone.now(), timezone.get_current_timezone()
     events, seen, parts, roads = _events(user, rows), _last_seen(user), _parts(user), _roads(user)
+    people = {one.id: one.shown_name for one in User.objects.filter(workshop=user.workshop_id)}
     made = []
     for row in rows:
-        later = [at for at in events[row.vehicle, row.hub] if at > row.closed]
+        closed = row.closed.astimezone(zone).date()
         by = {
-            "Part": _part_of(parts.get((row.vehicle, row.hub), []), row.closed.date()),
-            "Person": f"{row.first_name} {row.last_name}".strip() or row.username,
-            "Road": roads.get(row.vehicle, ""),
-            **_ways(row.brief.get("ways") or {}),
+            "Part": _part_of(parts.get((row.vehicle, row.hub), []), closed),
+            "Person": people[row.person],
+            "Road": roads[row.vehicle],
+            **_ways(row.ways),
         }
-        watched = (seen.get(row.vehicle, row.closed.date()) - row.closed.date()).days
-        made.append(Repair(by, max(0.0, watched), (min(later) - row.closed).days if later else None))
+        back = next((at for at in events[row.vehicle, row.hub] if at > row.closed), None)
+        seen_days = max(0, (seen.get(row.vehicle, closed) - closed).days)
+        made.append(Repair(by, (now - row.closed).days, seen_days, (back - row.closed).days if back else None))
     return comebacks(made)
 
 
 def _repairs(user: User) -> list[Done]:
     """Return the repairs whose case was closed."""
     rows = Verdict.objects.seen_by(user).exclude(choice__in=NO_REPAIR)
-    rows = rows.filter(case__closed_at__gte=timezone.now() - LOOKED_BACK)
+    rows = rows.filter(case__closed_at__gte=timezone.now() - LOOKED_BACK).annotate(ways=KT("brief__ways"))
     return [Done(*row) for row in rows.order_by("at").values_list(*COLUMNS)]
 
 
 def _events(user: User, rows: Sequence[Done]) -> dict[tuple[UUID, str], list[datetime]]:
-    """Return when something was amiss at each hub: decided on in a later case, or outside when looked at again."""
+    """Return when something was amiss at each hub: mended in a later case, or outside when looked at again."""
     found: dict[tuple[UUID, str], list[datetime]] = defaultdict(list)
     for row in rows:
         found[row.vehicle, row.hub].append(row.at)
     outside = Recheck.objects.seen_by(user).filter(outside=True, done_at__gte=timezone.now() - LOOKED_BACK)
     for vehicle, hub, at in outside.exclude(hub="").values_list("vehicle_id", "hub", "done_at"):
         found[vehicle, hub].append(at)
-    return found
+    return {place: sorted(moments) for place, moments in found.items()}
 
 
 def _last_seen(user: User) -> dict[UUID, date]:
@@ -83,10 +119,10 @@ def _last_seen(user: User) -> dict[UUID, date]:
     found: dict[UUID, date] = {}
     read = Reading.objects.seen_by(user).values_list("vehicle_id").annotate(Max("on")).order_by()
     cases = Vehicle.objects.seen_by(user).values_list("id").annotate(Max("cases__opened_at")).order_by()
-    looked = Recheck.objects.seen_by(user).values_list("vehicle_id").annotate(Max("done_at")).order_by()
-    for vehicle, last in (*read, *cases, *looked):
+    looked = Recheck.objects.seen_by(user).exclude(done_at=None).values_list("vehicle_id").annotate(Max("done_at"))
+    for vehicle, last in (*read, *cases, *looked.order_by()):
         if last is not None:
-            day = timezone.localtime(last).date() if isinstance(last, datetime) else last
+            day = timezone.localdate(last) if isinstance(last, datetime) else last
             found[vehicle] = max(day, found.get(vehicle, day))
     return found
 
@@ -120,8 +156,10 @@ def _roads(user: User) -> dict[UUID, str]:
     }
 
 
-def _ways(ways: Mapping[str, str]) -> dict[str, str]:
-    """Return how it was done, by difference of practice."""
+@lru_cache(maxsize=1000)
+def _ways(said: str | None) -> dict[str, str]:
+    """Return how it was done, by difference of practice, of the `ways` in a verdict's brief; they are few."""
+    ways = json.loads(said or "{}")
     known = {key: school for key, school in schools().items() if key in ways}
     found = {school.label: school.option(ways[key]) for key, school in known.items()}
     return {label: option.label for label, option in found.items() if option}
@@ -129,16 +167,16 @@ def _ways(ways: Mapping[str, str]) -> dict[str, str]:
 
 def costs(user: User) -> list[dict]:
     """Return what each vehicle cost in the last year by what its verdicts said, the dearest first."""
-    rows = Verdict.objects.seen_by(user).filter(case__closed_at__gte=timezone.now() - A_YEAR)
+    rows = Verdict.objects.seen_by(user).filter(case__closed_at__gte=timezone.now() - A_YEAR).order_by("at")
+    rows = rows.annotate(now=KT("brief__now"), currency=KT("brief__currency"))
+    names = dict(Vehicle.objects.seen_by(user).values_list("id", "label"))
     found: dict[UUID, dict] = {}
-    for vehicle, label, case, brief in rows.order_by("at").values_list(
-        "case__vehicle_id", "case__vehicle__label", "case_id", "brief"
-    ):
-        row = found.setdefault(vehicle, {"vehicle": vehicle, "label": label, "cost": {}, "cases": set(), "unknown": 0})
+    for vehicle, case, now, currency in rows.values_list("case__vehicle_id", "case_id", "now", "currency"):
+        row = found.setdefault(vehicle, {"vehicle": vehicle, "label": names[vehicle], "cost": {}, "cases": set()})
         row["cases"].add(case)
-        if "now" in brief:
-            row["cost"][brief["currency"]] = row["cost"].get(brief["currency"], 0.0) + brief["now"]
+        if now is None:
+            row["unknown"] = row.get("unknown", 0) + 1
         else:
-            row["unknown"] += 1
-    made = [row | {"cases": len(row["cases"])} for row in found.values()]
+            row["cost"][currency] = row["cost"].get(currency, 0.0) + float(now)
+    made = [{"unknown": 0} | row | {"cases": len(row["cases"])} for row in found.values()]
     return sorted(made, key=lambda row: (-max(row["cost"].values(), default=0.0), row["label"]))

@@ -57,9 +57,15 @@ class CostOut(Schema):
 
 
 class FleetOut(Schema):
-    """The work to come, the parts to order, what came back, and what each vehicle cost."""
+    """The work to come and the parts to order."""
 
     weeks: list[WeekOut]
     orders: list[OrderOut]
+
+
+class PastOut(Schema):
+    """What came back; what the dearest vehicles cost, of how many `vehicles` that cost anything."""
+
     comebacks: list[ComebackOut]
     costs: list[CostOut]
+    vehicles: int

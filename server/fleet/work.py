@@ -3,46 +3,41 @@
 from collections import defaultdict
 from datetime import date, timedelta
 
+from cases.left import Left, left_of
 from cases.models import Case, Observation
-from cases.services import MOST_OPEN, in_brief
-from cases.work import Work, work_of
-from django.db.models import Count, OuterRef, Subquery
+from cases.services import MOST_OPEN, listed
+from django.db.models import Count, Exists, OuterRef, Subquery
 from django.db.models.functions import TruncWeek
 from django.utils import timezone
-from garage.core import core_vehicle
 from hematite.evidence.observations import PARTS
 from hematite.fleet import workload
-from hematite.jobs import lists
-from hematite.policy import Policy
 from hematite.upkeep import asks
 from people.models import User
 from policies.services import policy_of
 from upkeep.models import Recheck
+from verdicts.models import Verdict
 
 WEEKS = 8
 WORKDAYS = 5  # of a week: judgement, until a workshop says otherwise
 
 
-def open_work(user: User) -> list[tuple[Case, Work]]:
-    """Return the open cases in which something was decided and is not yet done, each with its work."""
+def open_work(user: User) -> list[tuple[Case, Left]]:
+    """Return the open cases in which something was decided and is not yet done, each with what is left of it."""
     parts = Observation.objects.filter(case=OuterRef("pk"), kind=PARTS, withdrawn=False, superseded_by=None)
-    rows = Case.objects.seen_by(user).filter(closed_at=None, verdicts__isnull=False).distinct()
+    decided = Verdict.objects.filter(case=OuterRef("pk"))
+    rows = Case.objects.seen_by(user).filter(Exists(decided), closed_at=None)
     rows = rows.annotate(said=Subquery(parts.order_by("-at").values("value")[:1]))
-    found = []
-    for case in rows.prefetch_related("vehicle__axles__hubs", in_brief(), "steps")[:MOST_OPEN]:
-        case.core = core_vehicle(case.vehicle, Policy())  # limits of play change no plan
-        work = work_of(case, case.in_brief, case.steps.all())
-        if not work.finished:
-            found.append((case, work))
-    return found
+    cases = list(listed(rows)[:MOST_OPEN])
+    lefts = left_of(cases)
+    return [(case, lefts[case.id]) for case in cases if not lefts[case.id].finished]
 
 
-def weeks(user: User, jobs: list[tuple[Case, Work]]) -> list[dict]:
+def weeks(user: User, jobs: list[tuple[Case, Left]]) -> list[dict]:
     """Return the weeks from this one on: minutes of rechecks and of jobs, and how full each is."""
     today = timezone.localdate()
     first = today - timedelta(days=today.weekday())
     looks = _looks(user, first)
-    left = sum(step.minutes for _, work in jobs for step in work.left())
+    left = sum(work.minutes for _, work in jobs)
     planned = [looks[n] + (left if n == 0 else 0.0) for n in range(WEEKS)]
     found = workload(planned, _hours(user, today))
     return [
@@ -77,13 +72,13 @@ def _hours(user: User, today: date) -> list[float]:
     return [a_day * left, *[a_day * WORKDAYS] * (WEEKS - 1)]
 
 
-def parts(jobs: list[tuple[Case, Work]]) -> list[dict]:
+def parts(jobs: list[tuple[Case, Left]]) -> list[dict]:
     """Return the parts of all open jobs, alike ones together; what was ordered already, or is here, is left out."""
     found: dict[tuple[str, str], list[tuple[Case, tuple[str, ...]]]] = defaultdict(list)
-    for case, work in jobs:
+    for case, left in jobs:
         if (case.said or {}).get("answer") in ("ordered", "here"):
             continue
-        for item in lists(work.plan, work.vehicle).parts:
+        for item in left.parts:
             found[item.label, item.size].append((case, item.hubs))
     rows = [
         {

@@ -10,6 +10,8 @@ from django.utils import timezone
 from hematite.evidence.observations import WEIGH_NOTHING
 from people.models import ScopedQuerySet
 
+from verdicts.brief import brief_of
+
 
 class Verdict(models.Model):
     """What was decided at one hub, by whom, and everything it rested on. Never edited."""
@@ -27,8 +29,7 @@ class Verdict(models.Model):
     assessment = models.JSONField()
     # What it rested on: vehicle, observations, recordings, photographs, policy with this case's departures, prices.
     snapshot = models.JSONField(default=dict)
-    # Of the snapshot what long lists ask for: the `ways` it was decided by, what it costs `now`, in which `currency`.
-    brief = models.JSONField(default=dict, blank=True)
+    brief = models.JSONField(default=dict, blank=True, editable=False)  # follows from the snapshot: see `brief_of`
     core_version = models.CharField(max_length=20)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField(default=timezone.now)
@@ -40,6 +41,11 @@ class Verdict(models.Model):
 
     def __str__(self) -> str:
         return f"{self.hub}: {self.choice}"
+
+    def save(self, *args, **kwargs) -> None:
+        """Keep with it what long lists ask of its snapshot."""
+        self.brief = brief_of(self.snapshot, hub=self.hub, choice=self.choice)
+        super().save(*args, **kwargs)
 
     def news_since_decided(self, standing: Iterable[Observation]) -> bool:
         """Return whether something was found at the hub, or of the vehicle, since it was decided."""

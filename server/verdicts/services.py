@@ -26,7 +26,7 @@ from recordings.services import heard_in
 from workshop.refusals import Refusal
 
 from verdicts.models import Departure, Verdict
-from verdicts.snapshots import brief_of, inputs_of, snapshot_of
+from verdicts.snapshots import inputs_of, snapshot_of
 
 log = logging.getLogger(__name__)
 
@@ -178,7 +178,7 @@ def _freeze(user: User, case: Case, found: Assessment, *, hub: str, choice: str,
     prices = pricing_json(price_choice(found, case.core, hub, policy.rates), policy.rates)
     snapshot = snapshot_of(case, policy, standing_departures(case), prices)
     return Verdict.objects.create(
-        id=id, case=case, hub=hub, choice=choice, advised=advised, assessment=shown, brief=brief_of(snapshot, choice),
+        id=id, case=case, hub=hub, choice=choice, advised=advised, assessment=shown,
         reason=reason if choice != advised else "",  # what goes with the advice was not decided against it
         snapshot=snapshot,
         core_version=hematite.__version__, person=user, **_mended(shown["hubs"][hub], choice),

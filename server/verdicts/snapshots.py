@@ -47,11 +47,3 @@ def snapshot_of(case: Case, policy: Policy, departures: Iterable[Departure], pri
         ],
         "prices": prices,
     }
-
-
-def brief_of(snapshot: dict, choice: str) -> dict:
-    """Return of a snapshot what long lists ask for: the ways, what the choice costs now, and in which currency."""
-    prices = snapshot.get("prices") or {}
-    now = next((row["now"] for row in prices.get("rows", []) if row["choice"] == choice), None)
-    ways = (snapshot.get("policy") or {}).get("schools") or {}
-    return {"ways": ways} | ({} if now is None else {"now": now, "currency": prices["currency"]})

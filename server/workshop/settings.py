@@ -64,6 +64,14 @@ MIDDLEWARE = [
 ROOT_URLCONF = "workshop.urls"
 WSGI_APPLICATION = "workshop.wsgi.application"
 
+# What can be worked out again from the rows: how much is left of each open job.
+CACHES = {
+    "default": {
+        "BACKEND": "django.core.cache.backends.locmem.LocMemCache",
+        "OPTIONS": {"MAX_ENTRIES": 10_000},
+    }
+}
+
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.mysql",

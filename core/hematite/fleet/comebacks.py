@@ -3,7 +3,9 @@
 A share of few is worth little, and among many groups one always looks bad. So each share carries its range (Wilson's
 score interval, 95 %: E. B. Wilson, J. Am. Stat. Assoc. 22 (1927), 209), a group is held against all others by Fisher's
 exact test, and what that says is made harder by the number of groups looked at (S. Holm, Scand. J. Stat. 6 (1979), 65).
-A repair counts once it was watched for the whole time: of one done last week nobody knows whether it will come back.
+A repair counts once the whole time is over: of one done last week nobody knows whether it will hold, and to count
+it only where it came back would make every share too high. One that held is known only where the hub was seen again;
+one that came back is always known: the share of a workshop that loses sight of what holds is still too high.
 """
 
 import math
@@ -11,6 +13,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
+import numpy as np
 from scipy.stats import fisher_exact, norm
 
 WATCHED_DAYS = 365.0  # judgement: a bearing that is set and packed rightly is felt again at the next service
@@ -20,14 +23,15 @@ DOUBT = 0.05  # how often chance alone may say that something differs
 
 @dataclass(frozen=True)
 class Repair:
-    """One repair at one hub. `by`: its groups, as part → number; `back_days`: after how many days it came back.
+    """One repair at one hub. `by`: its groups, as part → number; `ago_days`: how long ago it was done.
 
-    `watched_days`: for how long it has been known to hold, up to now or to the last look; None for `back_days` where
-    it has not come back.
+    `seen_days`: how long after it the vehicle was last seen; `back_days`: after how many days it came back, None where
+    it has not.
     """
 
     by: Mapping[str, str]
-    watched_days: float
+    ago_days: float
+    seen_days: float
     back_days: float | None = None
 
 
@@ -71,7 +75,7 @@ def comebacks(repairs: Iterable[Repair], *, within_days: float = WATCHED_DAYS) -
 
 
 def _known(one: Repair, within_days: float) -> bool:
-    return _came_back(one, within_days) or one.watched_days >= within_days
+    return one.ago_days >= within_days and (_came_back(one, within_days) or one.seen_days >= within_days)
 
 
 def _came_back(one: Repair, within_days: float) -> bool:
@@ -81,7 +85,7 @@ def _came_back(one: Repair, within_days: float) -> bool:
 def _of_one_kind(by: str, named: Mapping[str, list[bool]]) -> list[Group]:
     total, back = sum(map(len, named.values())), sum(map(sum, named.values()))
     chances = {
-        name: float(fisher_exact([[sum(rows), len(rows) - sum(rows)], _others(rows, back, total)]).pvalue)
+        name: float(fisher_exact(np.array([_split(sum(rows), len(rows)), _others(rows, back, total)])).pvalue)
         for name, rows in named.items()
         if len(rows) >= LEAST and total > len(rows)
     }
@@ -90,9 +94,12 @@ def _of_one_kind(by: str, named: Mapping[str, list[bool]]) -> list[Group]:
     return sorted(made, key=lambda one: (-one.back / one.of, -one.of, one.name))
 
 
+def _split(back: int, of: int) -> list[int]:
+    return [back, of - back]
+
+
 def _others(rows: list[bool], back: int, total: int) -> list[int]:
-    others, their_back = total - len(rows), back - sum(rows)
-    return [their_back, others - their_back]
+    return _split(back - sum(rows), total - len(rows))
 
 
 def _holm(chances: Mapping[str, float]) -> dict[str, float]:

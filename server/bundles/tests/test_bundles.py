@@ -242,10 +242,17 @@ class Refused(BundleTestCase):
 
         def spoil(case: dict) -> None:
             case["kept"]["verdicts"][0]["assessment"] = {"decision": 7}
-            case["kept"]["verdicts"][0]["snapshot"] = ["x"]
 
         with self.assertLogs("bundles.shows", "WARNING"):
             self.refused(self.changed(self.bundle(), spoil), "cannot be shown")
+
+    def test_a_verdict_that_rests_on_nothing_we_know(self) -> None:
+        """A frozen part of another shape, from which lists could tell nothing, leaves the verdict out."""
+        for name, wrong in (("vehicle", {"axles": [7]}), ("prices", {"rows": [{"choice": "replace_unit"}]})):
+            spoil = lambda case: case["kept"]["verdicts"][0]["snapshot"].update({name: wrong})  # noqa: B023, E731
+            with self.subTest(name):
+                body = self.give(self.changed(self.bundle(), spoil), look=True).json()
+                self.assertIn("what it rested on cannot be read", " ".join(body["left_out"]))
 
     def test_somebody_elses(self) -> None:
         """A neighbour gets no bundle of ours, and cannot put one onto our vehicle."""

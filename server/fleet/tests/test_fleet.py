@@ -21,9 +21,9 @@ class FleetTestCase(WorkshopTestCase):
 
     def fleet(self) -> dict:
         """Return the fleet."""
-        answer = self.client.get("/api/fleet")
-        self.assertEqual(answer.status_code, 200)
-        return answer.json()
+        answers = [self.client.get(f"/api/fleet{part}") for part in ("", "/past")]
+        self.assertEqual([answer.status_code for answer in answers], [200, 200])
+        return answers[0].json() | answers[1].json()
 
     def decided(self, hub: str = "A1L", choice: str = "replace_unit", case: Case | None = None) -> str:
         """Decide at a hub."""
@@ -60,6 +60,20 @@ class Work(FleetTestCase):
         self.assertEqual((weeks[0]["looks"], sum(week["looks"] for week in weeks)), (20, 40))
         self.assertEqual(weeks[1]["there_are"], 9 * 60 * 5)
         self.assertEqual(len(weeks), 8)
+
+    def test_what_is_left_follows_every_change(self) -> None:
+        """A step done, a fitting answered, another decision: each is counted at once, by the yard too."""
+        minutes = lambda: self.fleet()["weeks"][0]["jobs"]  # noqa: E731
+        self.decided()
+        seen = [minutes(), minutes()]
+        self.assertEqual(seen[0], seen[1])
+        self.send(f"cases/{self.case.id}/job/entries", {"id": str(uuid.uuid4()), "step": "lift.off", "kind": "done"})
+        seen.append(minutes())
+        self.send(f"vehicles/{self.vehicle.id}/hubs/A1L/book", {"fittings": {"brake": "drum"}})
+        seen.append(minutes())
+        self.decided("A1R")
+        seen.append(minutes())
+        self.assertEqual(len(set(seen)), 4, seen)
 
     def test_parts_of_all_jobs_together(self) -> None:
         """Two vans' units are one line; what was ordered is none."""
@@ -119,6 +133,6 @@ class Past(FleetTestCase):
             rows = list(csv.reader(io.StringIO(self.client.get(f"/api/fleet/{table}.csv").content.decode())))
             self.assertGreater(len(rows), 0)
             self.assertEqual(len({len(row) for row in rows}), 1)
-        theirs = self.neighbour.get("/api/fleet").json()
+        theirs = self.neighbour.get("/api/fleet").json() | self.neighbour.get("/api/fleet/past").json()
         self.assertEqual((theirs["orders"], theirs["comebacks"], theirs["costs"]), ([], [], []))
         self.assertEqual(self.client.get("/api/fleet/people.csv").status_code, 422)

@@ -33,6 +33,7 @@ OWN_ONLY = {
     ("get", "/api/yard"),
     ("get", "/api/due"),
     ("get", "/api/fleet"),
+    ("get", "/api/fleet/past"),
     ("get", "/api/fleet/{table}.csv"),
     ("get", "/api/calendar"),
     ("post", "/api/calendar/renew"),
@@ -112,7 +113,7 @@ class EveryOperation(WorkshopTestCase):
         """Ask for an operation on the first workshop's rows."""
         ids = {"vehicle_id": self.vehicle.id, "case_id": self.case.id, "recording_id": self.recording, "form": "wav"}
         ids |= {"verdict_id": self.verdict, "photo_id": self.photo, "hub": "A1L", "key": "nut"}
-        ids |= {"recheck_id": self.recheck}
+        ids |= {"recheck_id": self.recheck, "table": "weeks"}
         address = re.sub(r"{(\w+)}", lambda found: str(ids[found[1]]), path)
         if path.endswith("/band"):
             address += "?low_hz=1000&high_hz=3000"

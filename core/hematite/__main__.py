@@ -14,6 +14,7 @@ from hematite.bundles import assess_case, read_bundle, read_parcel
 from hematite.doors import count, one_of, read_json
 from hematite.errors import BadBundle, BadQuantity, HematiteError
 from hematite.families.words import family_words
+from hematite.fleet.commands import add_fleet
 from hematite.jobs import HubJob, Means, both_sides, day, day_json, ladder, plan, plan_json
 from hematite.listening import as_it_goes_on
 from hematite.policy import read_policy
@@ -167,7 +168,8 @@ def _parser() -> argparse.ArgumentParser:
     stuck = commands.add_parser("stuck", help="what is tried, in rising order, when a part will not move")
     stuck.add_argument("--part", required=True, help="as unit, pin, sealed_bearing")
     stuck.set_defaults(run=_stuck, say=_say_stuck)
-    for command in (orders, assess, bearing, held, live, job, stuck, *add_sums(commands), *add_upkeep(commands)):
+    more = (*add_sums(commands), *add_upkeep(commands), *add_fleet(commands))
+    for command in (orders, assess, bearing, held, live, job, stuck, *more):
         command.add_argument("--json", action="store_true", help="print JSON")
     return parser
 

@@ -1,8 +1,14 @@
 """What comes back too soon, and how little that proves; the work to come."""
 
+import contextlib
+import io
+import json
+import tempfile
 import unittest
+from pathlib import Path
 
 import numpy as np
+from hematite.__main__ import main
 from hematite.errors import BadQuantity
 from hematite.fleet import Repair, comebacks, wilson, workload
 from hypothesis import given
@@ -101,3 +107,50 @@ class Workload(unittest.TestCase):
             with self.assertRaises(BadQuantity):
                 workload(planned, hours)
         self.assertEqual(workload([5.0], [0.0])[0].share, float("inf"))
+
+
+class OnTheCommandLine(unittest.TestCase):
+    """What the core can do, its command line can do."""
+
+    def run_it(self, *words: str) -> tuple[int, str]:
+        """Return how a command ended and what it said."""
+        out = io.StringIO()
+        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(out):
+            return main(list(words)), out.getvalue()
+
+    def of_table(self, text: str, *words: str) -> tuple[int, str]:
+        """Return what is said of a table of repairs."""
+        with tempfile.TemporaryDirectory() as folder:
+            table = Path(folder) / "repairs.csv"
+            table.write_text(text, encoding="utf-8")
+            return self.run_it("comebacks", str(table), *words)
+
+    def test_comebacks(self) -> None:
+        """A table of repairs, as JSON and in words."""
+        lines = ["ago_days,seen_days,back_days,person", *["500,400,,a"] * 7, "500,90,90,a"]
+        code, said = self.of_table("\n".join(lines), "--json")
+        (group,) = json.loads(said)["groups"]
+        self.assertEqual((code, group["by"], group["back"], group["of"]), (0, "person", 1, 8))
+        self.assertIn("person a: 1 of 8 (2% to 47%)", self.of_table("\n".join(lines))[1])
+        self.assertIn("long enough", self.of_table("\n".join(lines), "--within", "600")[1])
+
+    def test_tables_that_cannot_be(self) -> None:
+        """Text for a number, a negative, a column or a file that is not there: said with the line."""
+        for row, words in (
+            ("x,400,", "Line 2"),
+            ("-4,400,", "zero or more"),
+            (",400,", "how long ago"),
+            ("4", "lacks"),
+        ):
+            code, said = self.of_table(f"ago_days,seen_days,back_days\n{row}\n")
+            self.assertEqual(code, 2)
+            self.assertIn(words, said)
+        self.assertEqual(self.of_table("ago_days,seen_days,back_days\n", "--within", "0")[0], 2)
+        self.assertIn("cannot be read", self.run_it("comebacks", "/nowhere.csv")[1])
+
+    def test_workload(self) -> None:
+        """Weeks of minutes."""
+        code, said = self.run_it("workload", "--week", "900=600", "--week", "100=0", "--json")
+        self.assertEqual((code, [week["share"] for week in json.loads(said)["weeks"]]), (0, [1.5, None]))
+        self.assertIn("no hours", self.run_it("workload", "--week", "900=600", "--week", "100=0")[1])
+        self.assertEqual(self.run_it("workload", "--week", "soon")[0], 2)

@@ -99,6 +99,7 @@ class DueBench(YardTests):
             with CaptureQueriesContext(connection) as seen:
                 self.client.get(address)
             print(
-                f"\n{MANY:,} rechecks, {name}: {large:.0f} ms in the server, {len(seen)} queries (with nothing kept {first:.0f} ms); "
+                f"\n{MANY:,} rechecks, {name}: {large:.0f} ms in the server, {len(seen)} queries; "
+                f"with nothing kept {first:.0f} ms; "
                 f"baseline, what is due with one: {baseline:.0f} ms; ratio {large / baseline:.1f}"
             )

@@ -4,7 +4,7 @@ import unittest
 from dataclasses import replace
 
 from hematite.fastenings import Fastening
-from hematite.jobs import HubJob, Step, both_sides, is_step, lists, plan
+from hematite.jobs import HubJob, Step, both_sides, followed_by, is_step, lists, plan
 from hematite.vehicles import Axle, Hub, Vehicle
 
 from tests.job_space import vehicle
@@ -392,3 +392,14 @@ class AllOfThem(Walked):
         )
         steps = self.walk(what, "replace_unit", freed={"A1L.sensor.off": "break_out"})
         self.assertEqual(self.renewed["sensor"], "ruined")
+
+
+class WaysFollowed(unittest.TestCase):
+    """Which differences of practice a job follows at all."""
+
+    def test_by_design_and_choice(self) -> None:
+        """A nut that is set drives out no race; a unit that is bolted on has no nut to set; what is left follows none."""
+        self.assertEqual(followed_by("taper_castle", "adjust"), {"nut_setting", "slack"})
+        self.assertIn("races_out", followed_by("taper_castle", "replace_bearing"))
+        self.assertNotIn("nut_setting", followed_by("hub_unit", "replace_unit"))
+        self.assertEqual(followed_by("taper_castle", "leave"), frozenset())

@@ -5,17 +5,23 @@ import random
 import uuid
 from datetime import date, datetime, time, timedelta
 
-from cases.models import Case, Observation
-from cases.services import close_case, observe, open_case
+from cases.models import Case
+from cases.services import close_case, open_case
 from django.utils import timezone
 from garage.models import Vehicle
+from jobs.services import proof
+from logbook.schemas import LineIn
+from logbook.written import write
 from people.models import User
 from upkeep import services as upkeep
 from upkeep.models import Recheck
+from verdicts.services import accept
 
+from demo.entering import measured, observe, tick
 from demo.world import HISTORY
 
 NOON = time(12, 0)
+BECAUSE = "Driven away; nuts and warmth were looked at half an hour later."
 
 
 def backdate(user: User, vehicles: dict[str, uuid.UUID]) -> None:
@@ -46,20 +52,44 @@ def _drive(user: User, vehicle_id: uuid.UUID, past: dict, first: date, dice: ran
 
 
 def _visit(user: User, vehicle_id: uuid.UUID, visit: dict, first: date, dice: random.Random) -> None:
-    """Open a case of the past, enter what was measured, close it, and date all of it back."""
+    """Open a case of the past, enter what was found and done, close it, and date all of it back."""
     day = first + timedelta(days=visit["day"])
     case = open_case(user, vehicle_id, visit["complaint"])
+    for hub, kind, value in visit.get("found", []):
+        observe(user, case, hub, kind, value)
     for hub, mm in visit.get("play", {}).items():
-        readings = [round(mm + dice.uniform(-0.01, 0.01), 2) for _ in range(3)]
-        _entry(user, case, hub, "end_play", {"readings_mm": readings, "resolution_mm": 0.01})
-    close_case(user, case.id, visit["outcome"])
-    Case.objects.filter(id=case.id).update(opened_at=_when(day), closed_at=_when(day) + timedelta(hours=2))
-    Observation.objects.filter(case=case).update(at=_when(day), found_at=_when(day))
+        measured(user, case, hub, _three(mm, dice))
+    closing = _mend(user, case, visit, dice)
+    close_case(user, case.id, visit["outcome"], closing=closing, because=BECAUSE if closing else "")
+    _date_back(case, _when(day))
+    for hub, number in visit.get("fitted", {}).items():
+        line = LineIn(id=uuid.uuid4(), on=day, hub=hub, kind="fitted", part="bearing unit", number=number)
+        write(user, vehicle_id, line.dict())
 
 
-def _entry(user: User, case: Case, hub: str, kind: str, value: dict) -> None:
-    entry = {"hub": hub, "kind": kind, "value": value, "withdrawn": False, "waited_s": 0.0}
-    observe(user, case.id, observation_id=uuid.uuid4(), data=entry)
+def _three(mm: float, dice: random.Random) -> list[float]:
+    return [round(mm + dice.uniform(-0.01, 0.01), 2) for _ in range(3)]
+
+
+def _mend(user: User, case: Case, visit: dict, dice: random.Random) -> str:
+    """Decide as advised at each hub that is to be mended, do it, measure what came of it, and say what is proven."""
+    mended = visit.get("mend", {})
+    jobs = {hub: accept(user, case.id, hub=hub, choice=choice, reason="") for hub, choice in mended.items()}
+    if jobs:
+        tick(user, case)
+    for hub, mm in visit.get("after_play", {}).items():
+        measured(user, case, hub, _three(mm, dice), job=jobs[hub].id)
+    return " ".join(f"{hub}: {proof(user, case.id, one.id)['closing'].words}" for hub, one in jobs.items())
+
+
+def _date_back(case: Case, noon: datetime) -> None:
+    """Let a case have been opened at noon of a day, decided, done and proven, and closed three hours later."""
+    minutes = lambda many: noon + timedelta(minutes=many)  # noqa: E731
+    Case.objects.filter(id=case.id).update(opened_at=noon, closed_at=minutes(180))
+    case.verdicts.update(at=minutes(30))
+    case.steps.update(at=minutes(120))
+    case.observations.filter(job=None).update(at=noon, found_at=noon)
+    case.observations.exclude(job=None).update(at=minutes(150), found_at=minutes(150))
 
 
 def _plan(user: User, vehicle_id: uuid.UUID, one: dict) -> None:

@@ -6,8 +6,7 @@ import random
 import uuid
 
 from cases.models import Case
-from cases.schemas import ObservationIn
-from cases.services import observe, open_case
+from cases.services import open_case
 from django.db import transaction
 from django.utils import timezone
 from garage.core import core_vehicle
@@ -15,7 +14,7 @@ from garage.services import add_vehicle, get_vehicle
 from hematite.recordings import Recording as Sound
 from hematite.recordings import encode_wav
 from hematite.simulator.scenes import Scene, Trouble, coast_down, record, road_run
-from jobs.services import enter, finish, job, proof, usual_rechecks
+from jobs.services import finish, job, proof, usual_rechecks
 from people import demo
 from people.models import User, Workshop
 from photos.services import keep_photo
@@ -24,6 +23,7 @@ from policies.services import change_policy
 from recordings import services as recordings
 from verdicts.services import accept
 
+from demo.entering import measured, observe, tick
 from demo.history import backdate
 from demo.world import CASES, SHOP, VEHICLES
 
@@ -66,16 +66,16 @@ def _play(user: User, vehicle_id: uuid.UUID, script: dict, name: str) -> None:
     if "road" in script:
         _drive(user, case, script["road"], name)
     for hub, kind, value in script["found"]:
-        _observe(user, case, hub, kind, value)
+        observe(user, case, hub, kind, value)
     for hub, readings in script["play"].items():
-        _observe(user, case, hub, "end_play", {"readings_mm": readings, "resolution_mm": 0.01})
+        measured(user, case, hub, readings)
     for hub, part in script.get("photographed", []):
         picture = _drawn(f"{name}-{hub}-{part}")
         keep_photo(user, case.id, photo_id=uuid.uuid5(_NAMES, f"{name}-{part}"), hub=hub, part=part, data=picture)
     if "decide" in script:
         hub, choice = script["decide"]
         accept(user, case.id, hub=hub, choice=choice, reason=script.get("reason", ""))
-        _tick(user, case, script.get("done", 0))
+        tick(user, case, script.get("done", 0))
     if "close" in script:
         _finish(user, case, script, name)
 
@@ -83,14 +83,14 @@ def _play(user: User, vehicle_id: uuid.UUID, script: dict, name: str) -> None:
 def _finish(user: User, case: Case, script: dict, name: str) -> None:
     hub, _ = script["decide"]
     verdict = job(user, case.id)["verdict"].id
-    _tick(user, case, None)
+    tick(user, case)
     if script["record"]:
         _record(user, case, hub, f"{name}-{hub}-again", after=True)
     for after_hub, readings in script.get("after_play", {}).items():
-        _observe(user, case, after_hub, "end_play", {"readings_mm": readings, "resolution_mm": 0.01}, job=verdict)
+        measured(user, case, after_hub, readings, job=verdict)
     for check in proof(user, case.id)["checks"] if "after_play" in script else ():
         answer = "not_done" if check.later else "good"
-        _observe(user, case, hub, "check", {"check": check.key, "answer": answer}, job=verdict)
+        observe(user, case, hub, "check", {"check": check.key, "answer": answer}, job=verdict)
     usual = usual_rechecks(case, timezone.localdate())
     because = "Driven away; the nuts and the warmth are looked at with the recheck."
     finish(
@@ -100,13 +100,6 @@ def _finish(user: User, case: Case, script: dict, name: str) -> None:
         unproven_because=because,
         planned=[{"id": uuid.uuid5(_NAMES, f"{name}-{one['hub']}-{one['key']}")} | one for one in usual],
     )
-
-
-def _tick(user: User, case: Case, many: int | None) -> None:
-    """Tick the first steps of a case's job, or all of them."""
-    steps = job(user, case.id)["work"].plan.steps
-    for step in steps[:many]:
-        enter(user, case.id, {"id": uuid.uuid4(), "step": step.id, "kind": "done", "rung": "", "note": ""})
 
 
 def _drawn(name: str) -> bytes:
@@ -126,12 +119,6 @@ def _drawn(name: str) -> bytes:
     buffer = io.BytesIO()
     picture.save(buffer, "JPEG", quality=90)
     return buffer.getvalue()
-
-
-def _observe(user: User, case: Case, hub: str, kind: str, value: dict, *, job: uuid.UUID | None = None) -> None:
-    typed = case.observations.filter(kind="complaint", job=None).first() if kind == "complaint" else None
-    said = ObservationIn(id=uuid.uuid4(), hub=hub, kind=kind, value=value, supersedes=typed and typed.id, job=job)
-    observe(user, case.id, observation_id=said.id, data=said.dict(exclude={"id"}))
 
 
 def _spin(user: User, case: Case, hub: str, name: str) -> None:

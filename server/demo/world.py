@@ -299,6 +299,39 @@ CASES: list[dict[str, Any]] = [
     },
 ]
 
+
+def _set_right(day: int, complaint: str, *hubs: str, mm: float = 0.3) -> dict[str, Any]:
+    """Return a visit of the past at which loose tapers were set."""
+    felt = [(hub, kind, {"answer": "hub"}) for hub in hubs for kind in ("rock_12_6", "rock_3_9")]
+    return {
+        "day": day,
+        "complaint": complaint,
+        "found": felt + [(hub, "spin", {"answer": "free"}) for hub in hubs],
+        "play": dict.fromkeys(hubs, mm),
+        "mend": dict.fromkeys(hubs, "adjust"),
+        "after_play": dict.fromkeys(hubs, 0.05),
+        "outcome": f"Nuts set at {' and '.join(hubs)}; 0.05 mm after.",
+    }
+
+
+def _renewed(day: int, complaint: str, hub: str, number: str) -> dict[str, Any]:
+    """Return a visit of the past at which a bearing unit was renewed."""
+    return {
+        "day": day,
+        "complaint": complaint,
+        "found": [
+            ("", "complaint", {"words": ["growl"]}),
+            (hub, "spin", {"answer": "rumbles"}),
+            (hub, "spring_touch", {"answer": "rough"}),
+            (hub, "stethoscope", {"answer": "growls"}),
+        ],
+        "play": {hub: 0.02},
+        "mend": {hub: "replace_unit"},
+        "fitted": {hub: number},
+        "outcome": f"New bearing unit at {hub}.",
+    }
+
+
 # The two years before today: how far each is driven, what was measured when, and what is still to be looked at.
 HISTORY: dict[str, dict[str, Any]] = {
     "trailer": {
@@ -320,7 +353,8 @@ HISTORY: dict[str, dict[str, Any]] = {
                 (520, 0.09, 0.06),
                 (650, 0.1, 0.06),
             )
-        ],
+        ]
+        + [_set_right(8, "Wanders behind the car.", "A1L", "A1R", "A2L", "A2R")],
         "rechecks": [
             {
                 "hub": "A2L",
@@ -350,7 +384,8 @@ HISTORY: dict[str, dict[str, Any]] = {
                 (380, 0.07, 0.2, "Right one loose; the owner takes it slowly until it is set."),
                 (560, 0.07, 0.26, "Right one looser still; booked in."),
             )
-        ],
+        ]
+        + [_set_right(4, "Steering is vague.", "A1L", "A1R", mm=0.25)],
     },
     "van": {
         "days": 740,
@@ -364,6 +399,12 @@ HISTORY: dict[str, dict[str, Any]] = {
                 "outcome": "Left as it is.",
             }
             for day, play in ((60, 0.05), (240, 0.06), (420, 0.06), (600, 0.07))
+        ]
+        + [
+            _set_right(20, "Knocks at the back over kerbs.", "A2L", "A2R"),
+            _renewed(95, "Growls from 60 km/h up.", "A1R", "QU-4410"),
+            _renewed(285, "Growls again, from the same side.", "A1R", "QU-4410"),
+            _renewed(330, "Growls in left-hand bends.", "A1L", "QU-4418"),
         ],
         "rechecks": [
             {
@@ -378,7 +419,15 @@ HISTORY: dict[str, dict[str, Any]] = {
             },
         ],
     },
-    "outreach": {"days": 500, "began_km": 203_800, "km_a_day": 33.0},
+    "outreach": {
+        "days": 600,
+        "began_km": 200_500,
+        "km_a_day": 33.0,
+        "visits": [
+            _set_right(30, "Front wheels shake on the washboard road.", "A1L", "A1R"),
+            _set_right(140, "Front left shakes again.", "A1L"),
+        ],
+    },
     "quad": {
         "days": 300,
         "began_km": 4_100,

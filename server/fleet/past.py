@@ -19,6 +19,7 @@ from garage.models import Hub, Vehicle
 from hematite.beliefs.priors import duties
 from hematite.decision import UNTOUCHED
 from hematite.fleet import Group, Repair, comebacks
+from hematite.jobs import followed_by
 from hematite.policy.schools import schools
 from logbook.models import Entry
 from people.models import User
@@ -26,23 +27,44 @@ from upkeep.models import Reading, Recheck
 from verdicts.models import Verdict
 
 NO_REPAIR = (*UNTOUCHED, "top_up", "off_road")
+SERVICE = ("repack",)  # done again in its own time, so by itself no sign that the last repair did not hold
 LOOKED_BACK, A_YEAR = timedelta(days=3 * 365), timedelta(days=365)
 A_DAY_S = 24 * 60 * 60
 NEAR_DAYS = 14  # between a closing and the line that says what was fitted: judgement
 
 
-class Done(NamedTuple):
-    """A repair that was closed, as it is read from the rows of verdicts."""
+class Decided(NamedTuple):
+    """What was decided last at one hub of a case, as it is read from the rows of verdicts."""
 
+    case: UUID
     vehicle: UUID
     hub: str
     at: datetime
-    closed: datetime
+    closed: datetime | None
     person: int
-    ways: str
+    choice: str
+    repair: str
+    ways: str | None
+    design: str | None
+
+    @property
+    def work(self) -> str:
+        """Return what is done at the hub: of what was taken off the road, its repair."""
+        return self.repair or self.choice
 
 
-COLUMNS = ("case__vehicle_id", "hub", "at", "case__closed_at", "person_id", "ways")
+COLUMNS = (
+    "case_id",
+    "case__vehicle_id",
+    "hub",
+    "at",
+    "case__closed_at",
+    "person_id",
+    "choice",
+    "repair",
+    "ways",
+    "design",
+)
 
 
 def past(user: User) -> dict:
@@ -78,36 +100,40 @@ def _state(user: User) -> str:
 
 def came_back(user: User) -> list[Group]:
     """Return repairs of the last three years counted by part, person, road and way; a constant number of queries."""
-    rows, now, zone = _repairs(user), timezone.now(), timezone.get_current_timezone()
+    rows, now, zone = _decided(user), timezone.now(), timezone.get_current_timezone()
     events, seen, parts, roads = _events(user, rows), _last_seen(user), _parts(user), _roads(user)
     people = {one.id: one.shown_name for one in User.objects.filter(workshop=user.workshop_id)}
     made = []
     for row in rows:
+        if row.closed is None or row.work in NO_REPAIR:
+            continue
         closed = row.closed.astimezone(zone).date()
         by = {
+            "All": "All repairs",
             "Part": _part_of(parts.get((row.vehicle, row.hub), []), closed),
             "Person": people[row.person],
             "Road": roads[row.vehicle],
-            **_ways(row.ways),
+            **_ways(row.ways, row.design, row.work),
         }
-        back = next((at for at in events[row.vehicle, row.hub] if at > row.closed), None)
+        back = next((at for at in events.get((row.vehicle, row.hub), ()) if at > row.closed), None)
         seen_days = max(0, (seen.get(row.vehicle, closed) - closed).days)
         made.append(Repair(by, (now - row.closed).days, seen_days, (back - row.closed).days if back else None))
     return comebacks(made)
 
 
-def _repairs(user: User) -> list[Done]:
-    """Return the repairs whose case was closed."""
-    rows = Verdict.objects.seen_by(user).exclude(choice__in=NO_REPAIR)
-    rows = rows.filter(case__closed_at__gte=timezone.now() - LOOKED_BACK).annotate(ways=KT("brief__ways"))
-    return [Done(*row) for row in rows.order_by("at").values_list(*COLUMNS)]
+def _decided(user: User) -> list[Decided]:
+    """Return what was decided last at each hub of the cases of three years, in the order in which it was."""
+    rows = Verdict.objects.seen_by(user).filter(at__gte=timezone.now() - LOOKED_BACK)
+    read = rows.annotate(ways=KT("brief__ways"), design=KT("brief__design")).order_by("at").values_list(*COLUMNS)
+    return list({(row[0], row[2]): Decided(*row) for row in read}.values())
 
 
-def _events(user: User, rows: Sequence[Done]) -> dict[tuple[UUID, str], list[datetime]]:
-    """Return when something was amiss at each hub: mended in a later case, or outside when looked at again."""
+def _events(user: User, rows: Sequence[Decided]) -> dict[tuple[UUID, str], list[datetime]]:
+    """Return when something was amiss at each hub: set right, renewed or stopped, or outside when looked at again."""
     found: dict[tuple[UUID, str], list[datetime]] = defaultdict(list)
     for row in rows:
-        found[row.vehicle, row.hub].append(row.at)
+        if row.work not in (*UNTOUCHED, "top_up", *SERVICE):
+            found[row.vehicle, row.hub].append(row.at)
     outside = Recheck.objects.seen_by(user).filter(outside=True, done_at__gte=timezone.now() - LOOKED_BACK)
     for vehicle, hub, at in outside.exclude(hub="").values_list("vehicle_id", "hub", "done_at"):
         found[vehicle, hub].append(at)
@@ -157,10 +183,11 @@ def _roads(user: User) -> dict[UUID, str]:
 
 
 @lru_cache(maxsize=1000)
-def _ways(said: str | None) -> dict[str, str]:
-    """Return how it was done, by difference of practice, of the `ways` in a verdict's brief; they are few."""
+def _ways(said: str | None, design: str | None, work: str) -> dict[str, str]:
+    """Return how it was done, by the differences of practice that such a job follows; of a brief's `ways`."""
     ways = json.loads(said or "{}")
-    known = {key: school for key, school in schools().items() if key in ways}
+    follows = followed_by(design, work) if design else ()
+    known = {key: school for key, school in schools().items() if key in ways and key in follows}
     found = {school.label: school.option(ways[key]) for key, school in known.items()}
     return {label: option.label for label, option in found.items() if option}
 

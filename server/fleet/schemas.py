@@ -35,7 +35,10 @@ class OrderOut(Schema):
 
 
 class ComebackOut(Schema):
-    """How many of a group of repairs came back within a year, the share's range, and what that proves."""
+    """How many of a group of repairs came back within a year, the share's range, and what that proves.
+
+    `few`: too few to say anything.
+    """
 
     by: str
     name: str
@@ -43,6 +46,7 @@ class ComebackOut(Schema):
     of: int
     low: float
     high: float
+    few: bool
     words: str
 
 

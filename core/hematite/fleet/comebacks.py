@@ -39,7 +39,8 @@ class Repair:
 class Group:
     """One group of repairs: how many came back within the time, of how many, the share's range, and what that proves.
 
-    `chance`: how often chance alone would set it apart so far from all others, among as many groups; None for too few.
+    `chance`: how often chance alone would set it apart so far from all others, among as many groups; None where there
+    are too `few`, or no others.
     """
 
     by: str
@@ -48,6 +49,7 @@ class Group:
     of: int
     low: float
     high: float
+    few: bool
     chance: float | None
     words: str
 
@@ -114,7 +116,7 @@ def _holm(chances: Mapping[str, float]) -> dict[str, float]:
 def _group(by: str, name: str, rows: list[bool], chance: float | None, usual: float) -> Group:
     back, of = sum(rows), len(rows)
     low, high = wilson(back, of)
-    return Group(by, name, back, of, low, high, chance, _words(back, of, chance, usual))
+    return Group(by, name, back, of, low, high, of < LEAST, chance, _words(back, of, chance, usual))
 
 
 def _words(back: int, of: int, chance: float | None, usual: float) -> str:

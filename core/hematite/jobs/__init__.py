@@ -9,6 +9,7 @@ from hematite.jobs.schedule import Means
 from hematite.jobs.step import Step
 from hematite.jobs.stuck import Cost, Rung, cost, freeing_step, ladder, rungs
 from hematite.jobs.ticks import Tick, is_step, standing
+from hematite.jobs.ways import followed_by
 
 __all__ = [
     "Cost",
@@ -30,6 +31,7 @@ __all__ = [
     "cost",
     "day",
     "day_json",
+    "followed_by",
     "freeing_step",
     "is_step",
     "ladder",

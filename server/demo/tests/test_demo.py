@@ -7,6 +7,7 @@ from django.core.management import CommandError, call_command
 from django.db.models import QuerySet
 from django.test import TestCase
 from django.utils import timezone
+from fleet.past import came_back
 from garage.models import Vehicle
 from hematite.verdict import choices
 from people.models import User
@@ -69,6 +70,13 @@ class Demo(TestCase):
         self.assertEqual(rows["Grounds quad", "water"], "due")
         known = usage_of(Vehicle.objects.get(label="Bookmobile 2")).rates["km"]
         self.assertTrue(known and 45 < known.per_day < 75 and known.low is not None)
+
+    def test_some_came_back(self) -> None:
+        """Of the repairs that are old enough two came back, and the fleet says how little that proves."""
+        groups = {(one.by, one.name): one for one in came_back(self.user)}
+        everything = groups["All", "All repairs"]
+        self.assertEqual((everything.back, everything.of), (2, 14))
+        self.assertTrue(groups["Part", "QU-4410"].few)
 
     def test_loads_into_an_empty_database_only(self) -> None:
         """Never over somebody's data."""

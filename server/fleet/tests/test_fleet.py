@@ -11,9 +11,11 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 from garage.services import add_vehicle
-from upkeep.models import Reading, Recheck
+from upkeep.models import Recheck
 from verdicts.models import Verdict
 from workshop.tests.people import AGAIN, WorkshopTestCase, vehicle_data
+
+from fleet.tests.repairs import repaired
 
 
 class FleetTestCase(WorkshopTestCase):
@@ -29,19 +31,6 @@ class FleetTestCase(WorkshopTestCase):
         """Decide at a hub."""
         body = {"hub": hub, "choice": choice, "reason": "sure"}
         return self.send(f"cases/{(case or self.case).id}/verdicts", body).json()["id"]
-
-    def repaired(self, n: int, *, days_ago: int, back_after: int | None = None) -> None:
-        """Repair a vehicle of its own so many days ago, seen again since; `back_after`: it came back."""
-        vehicle = add_vehicle(self.user, vehicle_data(f"Van {n}") | {"id": str(uuid.uuid4())})
-        for ago, again in ((days_ago, False), (days_ago - (back_after or 0), True)):
-            if again and back_after is None:
-                continue
-            case = open_case(self.user, vehicle.id, "Growl")
-            self.decided(case=case)
-            at = timezone.now() - timedelta(days=ago)
-            Case.objects.filter(id=case.id).update(opened_at=at, closed_at=at + timedelta(hours=3))
-            Verdict.objects.filter(case=case).update(at=at + timedelta(hours=1))
-        Reading.objects.create(vehicle=vehicle, on=timezone.localdate(), km=1000, person=self.user)
 
 
 class Work(FleetTestCase):
@@ -93,17 +82,49 @@ class Past(FleetTestCase):
     def test_what_came_back_and_how_little_it_proves(self) -> None:
         """Watched for a year, or back within it; the range is said, and that few are few."""
         for n in range(3):  # the first came back after 100 days, was mended again, and that held
-            self.repaired(n, days_ago=500, back_after=100 if n == 0 else None)
-        self.repaired(9, days_ago=20)  # nobody knows yet
+            repaired(self.user, f"Van {n}", days_ago=500, back_after=100 if n == 0 else None)
+        repaired(self.user, "Van 9", days_ago=20)  # nobody knows yet
         person = next(row for row in self.fleet()["comebacks"] if row["by"] == "Person")
         self.assertEqual((person["name"], person["back"], person["of"]), ("ours", 1, 4))
         self.assertLess(person["low"], 0.1)
         self.assertGreater(person["high"], 0.6)
         self.assertIn("too few", person["words"])
 
+    def test_what_is_a_comeback(self) -> None:
+        """Renewed or stopped again is one, mended or not; looked elsewhere or left is none."""
+        for n, (again, back) in enumerate(
+            {"replace_bearing": 1, "off_road": 1, "leave": 0, "look_elsewhere": 0}.items()
+        ):
+            with self.subTest(again):
+                before = self.all_repairs()
+                verdict = repaired(self.user, f"Van {n}", days_ago=500, back_after=100, again=again)
+                self.assertEqual(self.all_repairs()["back"] - before["back"], back)
+                Case.objects.filter(vehicle=verdict.case.vehicle).exclude(id=verdict.case_id).update(closed_at=None)
+                self.assertEqual(self.all_repairs()["back"] - before["back"], back)
+
+    def all_repairs(self) -> dict:
+        """Return the group of all repairs."""
+        groups = [row for row in self.fleet()["comebacks"] if row["by"] == "All"]
+        return groups[0] if groups else {"back": 0, "of": 0}
+
+    def test_decided_anew_is_one_repair(self) -> None:
+        """Only what was decided last at a hub of a case was done."""
+        case = repaired(self.user, "Van 1", days_ago=500).case
+        first = case.verdicts.get()
+        first.pk = uuid.uuid4()
+        first.save(force_insert=True)
+        self.assertEqual(self.all_repairs()["of"], 1)
+
+    def test_only_ways_that_the_job_follows(self) -> None:
+        """A unit that was bolted on tells nothing of how nuts are set."""
+        repaired(self.user, "Van 1", days_ago=500)
+        kinds = {row["by"] for row in self.fleet()["comebacks"]}
+        self.assertIn("One-time fasteners", kinds)
+        self.assertNotIn("How a nut is set", kinds)
+
     def test_a_part_by_its_number(self) -> None:
         """What the logbook says was fitted about that day, else what the bearing is called."""
-        self.repaired(1, days_ago=500)
+        repaired(self.user, "Van 1", days_ago=500)
         vehicle = Verdict.objects.get().case.vehicle
         day = str(timezone.localdate() - timedelta(days=499))
         line = {"id": str(uuid.uuid4()), "on": day, "kind": "fitted", "hub": "A1L", "number": "HU-77"}
@@ -113,19 +134,19 @@ class Past(FleetTestCase):
 
     def test_cost_by_vehicle(self) -> None:
         """As the verdicts said, of cases that were closed in a year."""
-        self.repaired(1, days_ago=30)
-        self.repaired(2, days_ago=600)
+        repaired(self.user, "Van 1", days_ago=30)
+        repaired(self.user, "Van 2", days_ago=600)
         (row,) = self.fleet()["costs"]
         brief = Verdict.objects.filter(case__vehicle=row["vehicle"]).get().brief
         self.assertEqual((row["label"], row["cost"]), ("Van 1", {brief["currency"]: brief["now"]}))
 
     def test_tables_and_neighbours(self) -> None:
         """Each table as CSV; the neighbour's are empty; as many queries for forty as for one."""
-        self.repaired(1, days_ago=30)
+        repaired(self.user, "Van 1", days_ago=30)
         with CaptureQueriesContext(connection) as few:
             self.fleet()
         for n in range(2, 12):
-            self.repaired(n, days_ago=500, back_after=50)
+            repaired(self.user, f"Van {n}", days_ago=500, back_after=50)
         with CaptureQueriesContext(connection) as many:
             self.fleet()
         self.assertEqual(len(many), len(few))

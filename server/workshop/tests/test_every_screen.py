@@ -53,6 +53,7 @@ class EveryScreen(BrowserTestCase):
             *(f"{vehicle}/{room}" for room in ("bearings", "trend", "logbook", "road")),
             f"{vehicle}/logbook/table",
             "/due",
+            "/fleet",
             "/bundles",
             "/policy",
             verdict,

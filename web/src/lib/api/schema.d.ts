@@ -1547,9 +1547,29 @@ export interface paths {
         };
         /**
          * Get Fleet
-         * @description Return the work to come by weeks, the parts to order, what came back too soon, and what each vehicle cost.
+         * @description Return the work to come by weeks, and the parts to order for all open jobs together.
          */
         get: operations["fleet_api_get_fleet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fleet/past": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Fleet Past
+         * @description Return what came back too soon in three years, and what the dearest vehicles cost in one.
+         */
+        get: operations["fleet_api_get_fleet_past"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5964,59 +5984,14 @@ export interface components {
             plate: string;
         };
         /**
-         * ComebackOut
-         * @description How many of a group of repairs came back within a year, the share's range, and what that proves.
-         */
-        ComebackOut: {
-            /** By */
-            by: string;
-            /** Name */
-            name: string;
-            /** Back */
-            back: number;
-            /** Of */
-            of: number;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Words */
-            words: string;
-        };
-        /**
-         * CostOut
-         * @description What a vehicle cost in a year, by currency; `unknown`: verdicts of which no price is known.
-         */
-        CostOut: {
-            /**
-             * Vehicle
-             * Format: uuid
-             */
-            vehicle: string;
-            /** Label */
-            label: string;
-            /** Cost */
-            cost: {
-                [key: string]: number;
-            };
-            /** Cases */
-            cases: number;
-            /** Unknown */
-            unknown: number;
-        };
-        /**
          * FleetOut
-         * @description The work to come, the parts to order, what came back, and what each vehicle cost.
+         * @description The work to come and the parts to order.
          */
         FleetOut: {
             /** Weeks */
             weeks: components["schemas"]["WeekOut"][];
             /** Orders */
             orders: components["schemas"]["OrderOut"][];
-            /** Comebacks */
-            comebacks: components["schemas"]["ComebackOut"][];
-            /** Costs */
-            costs: components["schemas"]["CostOut"][];
         };
         /**
          * OrderOut
@@ -6067,6 +6042,63 @@ export interface components {
             there_are: number;
             /** Share */
             share: number | null;
+        };
+        /**
+         * ComebackOut
+         * @description How many of a group of repairs came back within a year, the share's range, and what that proves.
+         *
+         *     `few`: too few to say anything.
+         */
+        ComebackOut: {
+            /** By */
+            by: string;
+            /** Name */
+            name: string;
+            /** Back */
+            back: number;
+            /** Of */
+            of: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Few */
+            few: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * CostOut
+         * @description What a vehicle cost in a year, by currency; `unknown`: verdicts of which no price is known.
+         */
+        CostOut: {
+            /**
+             * Vehicle
+             * Format: uuid
+             */
+            vehicle: string;
+            /** Label */
+            label: string;
+            /** Cost */
+            cost: {
+                [key: string]: number;
+            };
+            /** Cases */
+            cases: number;
+            /** Unknown */
+            unknown: number;
+        };
+        /**
+         * PastOut
+         * @description What came back; what the dearest vehicles cost, of how many `vehicles` that cost anything.
+         */
+        PastOut: {
+            /** Comebacks */
+            comebacks: components["schemas"]["ComebackOut"][];
+            /** Costs */
+            costs: components["schemas"]["CostOut"][];
+            /** Vehicles */
+            vehicles: number;
         };
     };
     responses: never;
@@ -8167,6 +8199,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FleetOut"];
+                };
+            };
+        };
+    };
+    fleet_api_get_fleet_past: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastOut"];
                 };
             };
         };

@@ -398,7 +398,7 @@ class WaysFollowed(unittest.TestCase):
     """Which differences of practice a job follows at all."""
 
     def test_by_design_and_choice(self) -> None:
-        """A nut that is set drives out no race; a unit that is bolted on has no nut to set; what is left follows none."""
+        """A nut that is set drives out no race; a unit that is bolted on has no nut to set; what is left, none."""
         self.assertEqual(followed_by("taper_castle", "adjust"), {"nut_setting", "slack"})
         self.assertIn("races_out", followed_by("taper_castle", "replace_bearing"))
         self.assertNotIn("nut_setting", followed_by("hub_unit", "replace_unit"))

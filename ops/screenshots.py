@@ -12,9 +12,9 @@ DESKTOP, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 # name, vehicle of the case ("" for a page of its own), address, size, light
 VIEWS = [
     ("yard", "", "/", DESKTOP, "day"),
+    ("fleet", "", "/fleet", DESKTOP, "day"),
     ("vehicle", "", "vehicle", DESKTOP, "day"),
     ("walkround", "Bookmobile", "", DESKTOP, "day"),
-    ("walkround-phone", "Bookmobile", "", PHONE, "day"),
     ("hear", "Bookmobile", "/hear?hub=A1L", DESKTOP, "day"),
     ("bench", "Bookmobile", "/bench", DESKTOP, "day"),
     ("rock", "Bookmobile", "/rock?hub=A1L", DESKTOP, "day"),

@@ -2,6 +2,7 @@
 
 from collections import defaultdict
 from datetime import date, timedelta
+from uuid import UUID
 
 from cases.left import Left, left_of
 from cases.models import Case, Observation
@@ -73,13 +74,16 @@ def _hours(user: User, today: date) -> list[float]:
 
 
 def parts(jobs: list[tuple[Case, Left]]) -> list[dict]:
-    """Return the parts of all open jobs, alike ones together; what was ordered already, or is here, is left out."""
-    found: dict[tuple[str, str], list[tuple[Case, tuple[str, ...]]]] = defaultdict(list)
+    """Return the parts of all open jobs, alike ones together; what was ordered already, or is here, is left out.
+
+    Of parts of which nobody wrote down which they are nobody knows either whether they are alike.
+    """
+    found: dict[tuple[str, str, UUID | None], list[tuple[Case, tuple[str, ...]]]] = defaultdict(list)
     for case, left in jobs:
         if (case.said or {}).get("answer") in ("ordered", "here"):
             continue
         for item in left.parts:
-            found[item.label, item.size].append((case, item.hubs))
+            found[item.label, item.size, None if item.size else case.id].append((case, item.hubs))
     rows = [
         {
             "label": label,
@@ -89,6 +93,6 @@ def parts(jobs: list[tuple[Case, Left]]) -> list[dict]:
                 {"case": case.id, "vehicle_label": case.vehicle.label, "hubs": list(hubs)} for case, hubs in wanted
             ],
         }
-        for (label, size), wanted in found.items()
+        for (label, size, _), wanted in found.items()
     ]
     return sorted(rows, key=lambda row: (row["label"], row["size"]))

@@ -65,15 +65,20 @@ class Work(FleetTestCase):
         self.assertEqual(len(set(seen)), 4, seen)
 
     def test_parts_of_all_jobs_together(self) -> None:
-        """Two vans' units are one line; what was ordered is none."""
+        """Two vans' units of one number are one line, unknown ones are not; what was ordered is none."""
+        units = lambda: [row for row in self.fleet()["orders"] if row["label"] == "Hub unit"]  # noqa: E731
+        for label, number in (("Second", "HU-7"), ("Third", "HU-7"), ("Fourth", "")):
+            data = vehicle_data(label)
+            for hub in data["axles"][0]["hubs"]:
+                hub["bearings"] = [{"row": "unit", "designation": number}] if number else []
+            self.decided(case=open_case(self.user, add_vehicle(self.user, data).id, "Growl"))
         self.decided()
-        other = open_case(self.user, add_vehicle(self.user, vehicle_data("Second")).id, "Growl")
-        self.decided(case=other)
-        unit = next(row for row in self.fleet()["orders"] if "unit" in row["label"].lower())
-        self.assertEqual((unit["count"], {one["vehicle_label"] for one in unit["wanted"]}), (2, {"Test van", "Second"}))
+        labels = [[one["vehicle_label"] for one in unit["wanted"]] for unit in units()]
+        self.assertEqual([unit["count"] for unit in units()], [1, 1, 2])
+        self.assertEqual({*labels[0], *labels[1]}, {"Test van", "Fourth"})
+        self.assertEqual(set(labels[2]), {"Second", "Third"})
         self.observe("", "parts", {"answer": "ordered", "text": "unit"})
-        unit = next(row for row in self.fleet()["orders"] if "unit" in row["label"].lower())
-        self.assertEqual(unit["count"], 1)
+        self.assertEqual([unit["count"] for unit in units()], [1, 2])
 
 
 class Past(FleetTestCase):

@@ -6,9 +6,12 @@
 </script>
 
 <Section heading="Parts to order" table="orders">
-	<p class="text-faded">Of all open jobs together, but those whose parts are ordered or here.</p>
+	<p class="text-faded">
+		Of all open jobs together, but those whose parts are ordered or here. Where no number or size stands,
+		nobody wrote down which it is; such parts are not put together.
+	</p>
 	<ul class="grid">
-		{#each orders as row (row.label + row.size)}
+		{#each orders as row (row.label + row.size + row.wanted[0]?.case)}
 			<li class="grid grid-cols-[3.5rem_1fr] border-t border-groove py-2">
 				<span class="font-mono">{row.count} ×</span>
 				<span

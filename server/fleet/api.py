@@ -19,8 +19,8 @@ DEAREST = 50  # on the page; the table has all
 @router.get("/fleet", response=FleetOut)
 def get_fleet(request: HttpRequest):
     """Return the work to come by weeks, and the parts to order for all open jobs together."""
-    jobs = work.open_work(request.user)
-    return {"weeks": work.weeks(request.user, jobs), "orders": work.parts(jobs)}
+    jobs, more = work.open_work(request.user)
+    return {"weeks": work.weeks(request.user, jobs), "orders": work.parts(jobs), "more": more}
 
 
 @router.get("/fleet/past", response=PastOut)
@@ -41,14 +41,14 @@ def get_fleet_csv(request: HttpRequest, table: Literal["weeks", "orders", "comeb
 
 
 def _weeks(user):
-    rows = work.weeks(user, work.open_work(user))
+    rows = work.weeks(user, work.open_work(user)[0])
     names = ("looks", "jobs", "carried", "there_are")
     head = ("week", *(f"{name}_minutes" for name in names))
     return head, [(str(row["begins"]), *(f"{row[name]:.0f}" for name in names)) for row in rows]
 
 
 def _orders(user):
-    rows = work.parts(work.open_work(user))
+    rows = work.parts(work.open_work(user)[0])
     said = lambda row: "; ".join(f"{one['vehicle_label']} {' '.join(one['hubs'])}" for one in row["wanted"])  # noqa: E731
     return ("part", "size", "count", "for"), [(r["label"], r["size"], str(r["count"]), said(r)) for r in rows]
 

@@ -61,10 +61,11 @@ class CostOut(Schema):
 
 
 class FleetOut(Schema):
-    """The work to come and the parts to order."""
+    """The work to come and the parts to order; `more`: open cases with a job that are too many to be counted."""
 
     weeks: list[WeekOut]
     orders: list[OrderOut]
+    more: int
 
 
 class PastOut(Schema):

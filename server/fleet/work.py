@@ -6,7 +6,7 @@ from uuid import UUID
 
 from cases.left import Left, left_of
 from cases.models import Case, Observation
-from cases.services import MOST_OPEN, listed
+from cases.services import listed
 from django.db.models import Count, Exists, OuterRef, Subquery
 from django.db.models.functions import TruncWeek
 from django.utils import timezone
@@ -19,18 +19,23 @@ from upkeep.models import Recheck
 from verdicts.models import Verdict
 
 WEEKS = 8
+MOST = 1000  # open cases with a job that are counted
 WORKDAYS = 5  # of a week: judgement, until a workshop says otherwise
 
 
-def open_work(user: User) -> list[tuple[Case, Left]]:
-    """Return the open cases in which something was decided and is not yet done, each with what is left of it."""
+def open_work(user: User) -> tuple[list[tuple[Case, Left]], int]:
+    """Return the open cases in which something was decided and is not yet done, each with what is left of it.
+
+    And how many more there are than are counted.
+    """
     parts = Observation.objects.filter(case=OuterRef("pk"), kind=PARTS, withdrawn=False, superseded_by=None)
     decided = Verdict.objects.filter(case=OuterRef("pk"))
     rows = Case.objects.seen_by(user).filter(Exists(decided), closed_at=None)
     rows = rows.annotate(said=Subquery(parts.order_by("-at").values("value")[:1]))
-    cases = list(listed(rows)[:MOST_OPEN])
+    cases = list(listed(rows)[:MOST])
+    more = rows.count() - MOST if len(cases) == MOST else 0
     lefts = left_of(cases)
-    return [(case, lefts[case.id]) for case in cases if not lefts[case.id].finished]
+    return [(case, lefts[case.id]) for case in cases if not lefts[case.id].finished], more
 
 
 def weeks(user: User, jobs: list[tuple[Case, Left]]) -> list[dict]:

@@ -4,6 +4,7 @@ import csv
 import io
 import uuid
 from datetime import timedelta
+from unittest import mock
 
 from cases.models import Case
 from cases.services import open_case
@@ -79,6 +80,14 @@ class Work(FleetTestCase):
         self.assertEqual(set(labels[2]), {"Second", "Third"})
         self.observe("", "parts", {"answer": "ordered", "text": "unit"})
         self.assertEqual([unit["count"] for unit in units()], [1, 2])
+
+    def test_more_than_are_counted(self) -> None:
+        """It says how many open jobs it left out."""
+        self.decided()
+        self.decided(case=open_case(self.user, self.vehicle.id, "Growl"))
+        self.assertEqual(self.fleet()["more"], 0)
+        with mock.patch("fleet.work.MOST", 1):
+            self.assertEqual(self.fleet()["more"], 1)
 
 
 class Past(FleetTestCase):

@@ -5985,13 +5985,15 @@ export interface components {
         };
         /**
          * FleetOut
-         * @description The work to come and the parts to order.
+         * @description The work to come and the parts to order; `more`: open cases with a job that are too many to be counted.
          */
         FleetOut: {
             /** Weeks */
             weeks: components["schemas"]["WeekOut"][];
             /** Orders */
             orders: components["schemas"]["OrderOut"][];
+            /** More */
+            more: number;
         };
         /**
          * OrderOut

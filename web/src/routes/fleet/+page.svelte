@@ -4,6 +4,7 @@
 	import Costs from '$lib/fleet/Costs.svelte';
 	import Orders from '$lib/fleet/Orders.svelte';
 	import Weeks from '$lib/fleet/Weeks.svelte';
+	import { decimal } from '$lib/numbers';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 
@@ -32,6 +33,9 @@
 <div class="grid gap-8 wide:grid-cols-2">
 	<div class="grid content-start gap-8">
 		{#if work}
+			{#if work.more}<Notice level="warn"
+					>Of the open jobs {decimal(work.more)} are not counted here: there are too many. Close what is done.</Notice
+				>{/if}
 			<Weeks weeks={work.weeks} />
 			<Orders orders={work.orders} />
 		{/if}

@@ -39,7 +39,7 @@ def main() -> None:
             environment = _environment(database)
             run([*MANAGE, "migrate", "--no-input"], what="Bringing the database up to date", env=environment)
             _load_demo(environment)
-            _serve(port, environment)
+            _serve(port, environment, _set_up_code(environment))
 
 
 def _interrupt(*_: object) -> None:
@@ -113,7 +113,15 @@ def _load_demo(environment: dict[str, str]) -> None:
             raise CannotGoOn("the demo could not be loaded; the words above say why.")
 
 
-def _serve(port: int, environment: dict[str, str]) -> None:
+def _set_up_code(environment: dict[str, str]) -> str:
+    """Return a one-time code to set up the first workshop where nobody can sign in yet, else ''."""
+    if environment["HEMATITE_DEMO"] == "1":
+        return ""
+    command = [*MANAGE, "set_up", "--if-needed"]
+    return subprocess.run(command, env=environment, check=True, capture_output=True, text=True).stdout.strip()
+
+
+def _serve(port: int, environment: dict[str, str], code: str) -> None:
     gunicorn = [str(PYTHON), "-m", "gunicorn", "workshop.wsgi", "--chdir", str(ROOT / "server"),
                 "--bind", f"127.0.0.1:{port}", "--workers", "2", "--threads", "4", "--timeout", "120",
                 "--log-level", "warning"]  # fmt: skip
@@ -121,7 +129,7 @@ def _serve(port: int, environment: dict[str, str]) -> None:
     _note(running)
     try:
         _wait_for_page(port, list(running.values()))
-        _greet(port, environment)
+        _greet(port, environment, code)
         while running["server"].poll() is None:
             time.sleep(0.5)
             if running["worker"].poll() is not None:
@@ -160,8 +168,10 @@ def _wait_for_page(port: int, running: list[subprocess.Popen[bytes]]) -> None:
     raise CannotGoOn("the server did not answer.")
 
 
-def _greet(port: int, environment: dict[str, str]) -> None:
+def _greet(port: int, environment: dict[str, str], code: str) -> None:
     say(f"\nHematite is ready: http://localhost:{port}")
+    if code:
+        say(f"Nobody can sign in yet. Set up your workshop, once: http://localhost:{port}/set-up#{code}")
     if environment["HEMATITE_DEMO"] == "1":
         sys.path.insert(0, str(ROOT / "server"))
         from people.demo import SIGN_IN  # noqa: PLC0415 - plain data, importable without Django

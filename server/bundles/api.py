@@ -10,6 +10,7 @@ from django.conf import settings
 from django.core.files.uploadedfile import TemporaryUploadedFile
 from django.http import FileResponse, HttpRequest
 from ninja import File, Form, Router, UploadedFile
+from people.permissions import DECIDE, READ, May
 from workshop.refusals import Refusal
 
 from bundles import arriving, leaving
@@ -33,14 +34,14 @@ def get_vehicle_bundle(request: HttpRequest, vehicle_id: UUID):
     return FileResponse(made, as_attachment=True, filename=f"vehicle-{vehicle_id}.zip", content_type="application/zip")
 
 
-@router.post("/bundles/look", response=TakenOut)
+@router.post("/bundles/look", auth=May(READ), response=TakenOut)
 def look_at_bundle(request: HttpRequest, bundle: File[UploadedFile], onto: Form[UUID | None] = None):
     """Return what taking a bundle in would do. Nothing of it stays."""
     with _held(bundle) as path:
         return _out(arriving.look_at(request.user, path, onto=onto))
 
 
-@router.post("/bundles", response={201: TakenOut})
+@router.post("/bundles", auth=May(DECIDE), response={201: TakenOut})
 def take_bundle_in(request: HttpRequest, bundle: File[UploadedFile], onto: Form[UUID | None] = None):
     """Take a bundle in, all of it or nothing. Taken in twice, the second time adds nothing."""
     with _held(bundle) as path:

@@ -16,7 +16,7 @@ from hematite.recordings import encode_wav
 from hematite.simulator.scenes import Scene, Trouble, coast_down, record, road_run
 from jobs.services import finish, job, proof, usual_rechecks
 from people import demo
-from people.models import User, Workshop
+from people.models import Role, User, Workshop
 from photos.services import keep_photo
 from PIL import Image, ImageDraw
 from policies.services import change_policy
@@ -44,6 +44,8 @@ def load() -> None:
         first_name="Wren",
         last_name="Tallow",
         workshop=workshop,
+        role=Role.OWNER,
+        demo=True,
     )
     change_policy(user, {"shop": SHOP, "revision": 0, "after": None, "change": uuid.uuid5(_NAMES, "shop")})
     vehicles = {key: add_vehicle(user, _complete(data)) for key, data in VEHICLES.items()}

@@ -12,6 +12,7 @@ from django.utils import timezone
 from hematite.families import FAINT
 from hematite.proof import SoundProof
 from ninja import Field, Query, Router, Schema
+from people.permissions import DECIDE, May
 from upkeep.shown import recheck_out
 from verdicts.shown import verdict_out
 from workshop.paper import UNITS
@@ -139,7 +140,7 @@ def _sound(sound: SoundProof | None) -> dict | None:
     return asdict(sound) | {"label": sound.label, "lines": lines}
 
 
-@router.post("/cases/{uuid:case_id}/finish", response=FinishOut)
+@router.post("/cases/{uuid:case_id}/finish", auth=May(DECIDE), response=FinishOut)
 def finish(request: HttpRequest, case_id: UUID, payload: FinishIn):
     """Close a case with what is to be looked at again."""
     given = payload.dict()

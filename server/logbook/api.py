@@ -7,6 +7,7 @@ from uuid import UUID
 from django.core.paginator import Paginator
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, File, Form, Query, Router, Schema, UploadedFile
+from people.permissions import READ, May
 from workshop.refusals import Refusal
 from workshop.trying import tried
 
@@ -77,7 +78,7 @@ def write_entry(request: HttpRequest, vehicle_id: UUID, payload: LineIn):
     return 201, None
 
 
-@router.post("/vehicles/{uuid:vehicle_id}/logbook/table/look", response=BroughtOut)
+@router.post("/vehicles/{uuid:vehicle_id}/logbook/table/look", auth=May(READ), response=BroughtOut)
 def look_at_table(request: HttpRequest, vehicle_id: UUID, table: File[UploadedFile], dates: Form[Order] = ""):
     """Return what bringing a table along would do. Nothing of it stays."""
     read = read_table(_bytes(table), dates=dates)

@@ -1,98 +1,225 @@
-"""Who is here: session and preferences."""
+"""Who is here: session, preferences, ways in, and the people of the workshop."""
 
-from typing import Literal
+from collections.abc import Callable
 
+import segno
 from django.conf import settings
-from django.contrib.auth import logout
+from django.contrib.auth import login, logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
-from ninja import Field, Router, Schema
+from django.utils import timezone
+from ninja import Router
 from ninja.errors import AuthorizationError
 from ninja.utils import check_csrf
 from workshop.refusals import RefusalOut
 
-from people import demo, services
+from people import demo, invitations, services, staff
+from people.auth import may_enter
+from people.models import Device, Invitation, Role, User
+from people.permissions import MAY, OWN, RULE, WORDS, May
+from people.schemas import (
+    DeviceOut,
+    InvitationOut,
+    InviteIn,
+    JoinIn,
+    LinkOut,
+    PasswordIn,
+    PeopleOut,
+    PreferencesIn,
+    ResetIn,
+    SecretIn,
+    SessionOut,
+    SetUpIn,
+    SignInIn,
+    StaffIn,
+)  # fmt: skip
 
 router = Router(tags=["people"])
-
-
-class SignInIn(Schema):
-    """What is typed to sign in."""
-
-    username: str = Field(max_length=150)
-    password: str = Field(max_length=200)
-
-
-class PreferencesIn(Schema):
-    """Units by quantity, and the light."""
-
-    units: dict[str, str] = {}
-    light: Literal["day", "under"] | None = None
-
-
-class PersonOut(Schema):
-    """The signed-in person."""
-
-    id: int
-    name: str
-    workshop: str
-    units: dict[str, str]
-    light: str | None
-
-
-class DemoOut(Schema):
-    """The demo sign-in, while the demo flag is on."""
-
-    username: str
-    password: str
-
-
-class SessionOut(Schema):
-    """Who is signed in, or nobody; the demo sign-in while it is offered."""
-
-    person: PersonOut | None
-    demo: DemoOut | None
+REFUSED = {401: RefusalOut, 403: RefusalOut, 404: RefusalOut, 409: RefusalOut, 422: RefusalOut, 429: RefusalOut}
+BACKEND = "django.contrib.auth.backends.ModelBackend"
 
 
 def _session(request: HttpRequest) -> dict:
     user = request.user
     person = None
-    if user.is_authenticated:
+    if user.is_authenticated and may_enter(user):
         person = {
             "id": user.pk,
             "name": user.shown_name,
             "workshop": user.workshop.name,
+            "role": user.role,
+            "may": MAY[Role(user.role)],
             "units": user.preferences.get("units", {}),
             "light": user.preferences.get("light"),
         }
-    return {"person": person, "demo": demo.SIGN_IN if settings.DEMO else None}
+    set_up = person is None and not settings.DEMO and invitations.nobody_yet()
+    return {"person": person, "demo": demo.SIGN_IN if settings.DEMO else None, "set_up": set_up}
+
+
+def _from_our_page(request: HttpRequest) -> None:
+    """Refuse what another site's page sends: nobody is signed in yet whom it could be checked by."""
+    if check_csrf(request) is not None:
+        raise AuthorizationError
 
 
 @router.get("/session", auth=None, response=SessionOut)
 def get_session(request: HttpRequest):
     """Say who is signed in; gives the browser its CSRF cookie."""
     get_token(request)
+    if request.user.is_authenticated:
+        staff.see(request)
     return _session(request)
 
 
-@router.post("/session", auth=None, response={200: SessionOut, 401: RefusalOut, 403: RefusalOut, 429: RefusalOut})
+@router.post("/session", auth=None, response={200: SessionOut, **REFUSED})
 def sign_in(request: HttpRequest, payload: SignInIn):
     """Sign in. Guarded against foreign pages and against guessing."""
-    if check_csrf(request) is not None:
-        raise AuthorizationError
+    _from_our_page(request)
     services.sign_in(request, payload.username, payload.password)
     return _session(request)
 
 
-@router.delete("/session", response=SessionOut)
+@router.delete("/session", auth=May(OWN), response=SessionOut)
 def sign_out(request: HttpRequest):
     """Sign out."""
+    staff.forget_this(request)
     logout(request)
     return _session(request)
 
 
-@router.put("/preferences", response=SessionOut)
+@router.put("/preferences", auth=May(OWN), response=SessionOut)
 def set_preferences(request: HttpRequest, payload: PreferencesIn):
     """Keep units and light for the next visit."""
     request.user = services.prefer(request.user, payload.units, payload.light)
     return _session(request)
+
+
+@router.post("/invitations/look", auth=None, response={200: InvitationOut, **REFUSED})
+def look_at_invitation(request: HttpRequest, payload: SecretIn):
+    """Return what a link opens, before anything is typed. Refuses one that was used or is too old."""
+    _from_our_page(request)
+    row = invitations.find(payload.secret, *Invitation.Kind)
+    return {
+        "kind": row.kind,
+        "workshop": row.workshop.name if row.workshop else "",
+        "role": Role(row.role).label,
+        "name": row.person.username if row.person else "",
+    }
+
+
+def _come_in(request: HttpRequest, make: Callable[[], User]) -> dict:
+    _from_our_page(request)
+    user = make()
+    login(request, user, backend=BACKEND)
+    staff.remember(request, user)
+    return _session(request)
+
+
+def _newcomer(payload: JoinIn | SetUpIn) -> invitations.Newcomer:
+    return invitations.Newcomer(payload.username, payload.name, payload.password)
+
+
+@router.post("/set-up", auth=None, response={200: SessionOut, **REFUSED})
+def set_up(request: HttpRequest, payload: SetUpIn):
+    """Make the first workshop and its owner with the one-time code, and sign them in."""
+    return _come_in(request, lambda: invitations.set_up(payload.secret, payload.workshop, _newcomer(payload)))
+
+
+@router.post("/join", auth=None, response={200: SessionOut, **REFUSED})
+def join(request: HttpRequest, payload: JoinIn):
+    """Join the workshop that a link invites to, and sign in."""
+    return _come_in(request, lambda: invitations.join(payload.secret, _newcomer(payload)))
+
+
+@router.post("/reset", auth=None, response={200: SessionOut, **REFUSED})
+def reset(request: HttpRequest, payload: ResetIn):
+    """Choose a new password by a link, and sign in; every other device is signed out."""
+
+    def make() -> User:
+        user = invitations.reset(payload.secret, payload.password)
+        staff.sign_out_all(user)
+        return user
+
+    return _come_in(request, make)
+
+
+@router.post("/password", auth=May(OWN), response={200: SessionOut, **REFUSED})
+def change_password(request: HttpRequest, payload: PasswordIn):
+    """Change one's own password; every other device is signed out."""
+    staff.change_password(request, payload.old, payload.new)
+    return _session(request)
+
+
+@router.get("/devices", auth=May(OWN), response=list[DeviceOut])
+def list_devices(request: HttpRequest):
+    """Return the devices on which one is signed in."""
+    here = request.session.session_key
+    return [
+        {"id": row.pk, "agent": row.agent, "since": row.since, "seen_at": row.seen_at, "here": row.session_key == here}
+        for row in staff.devices(request.user)
+    ]
+
+
+@router.delete("/devices/{device_id}", auth=May(OWN), response={204: None})
+def sign_out_device(request: HttpRequest, device_id: int):
+    """Sign out one of one's own devices."""
+    staff.sign_out_device(request.user, device_id)
+    return 204, None
+
+
+@router.get("/people", response=PeopleOut)
+def list_people(request: HttpRequest):
+    """Return the people of the workshop and the roles there are."""
+    last: dict[int, object] = {}
+    for person, seen_at in Device.objects.filter(person__workshop=request.user.workshop_id).values_list(
+        "person_id", "seen_at"
+    ):
+        last[person] = max(seen_at, last.get(person, seen_at))
+    return {
+        "people": [_staff_out(one, request.user, last.get(one.pk)) for one in staff.staff(request.user)],
+        "roles": [{"key": role.value, "label": role.label, "words": f"May {_may(role)}."} for role in reversed(Role)],
+    }
+
+
+def _may(role: Role) -> str:
+    *first, last = [WORDS[need] for need in MAY[role] if need != OWN]
+    return " and ".join(filter(None, ("; ".join(first), last)))
+
+
+def _staff_out(person: User, me: User, seen_at: object = None) -> dict:
+    return {
+        "id": person.pk,
+        "name": person.shown_name,
+        "username": person.username,
+        "role": person.role,
+        "active": person.is_active,
+        "me": person.pk == me.pk,
+        "seen_at": seen_at,
+    }
+
+
+@router.post("/people/invitations", auth=May(RULE), response=LinkOut)
+def invite(request: HttpRequest, payload: InviteIn):
+    """Return a link by which one person can join, once."""
+    return _link(request, "join", invitations.invite(request.user, payload.role), Invitation.Kind.JOIN)
+
+
+@router.put("/people/{person_id}", auth=May(RULE), response=PeopleOut)
+def change_person(request: HttpRequest, person_id: int, payload: StaffIn):
+    """Give somebody another role, let them leave or come back."""
+    staff.change(request.user, person_id, role=payload.role, active=payload.active)
+    return list_people(request)
+
+
+@router.post("/people/{person_id}/reset", auth=May(RULE), response=LinkOut)
+def let_reset(request: HttpRequest, person_id: int):
+    """Return a link by which somebody can choose a new password, once."""
+    person = staff.one_of_ours(request.user, person_id)
+    return _link(request, "reset", invitations.let_reset(request.user, person), Invitation.Kind.RESET)
+
+
+def _link(request: HttpRequest, page: str, secret: str, kind: Invitation.Kind) -> dict:
+    """Return a link; what stands behind # is never sent to a server, so it lands in no log."""
+    address = request.build_absolute_uri(f"/{page}") + f"#{secret}"
+    qr = segno.make(address, error="m", micro=False).svg_data_uri(scale=4, border=3, light="#fff")
+    return {"address": address, "qr": qr, "ends_at": timezone.now() + invitations.LASTS[kind]}

@@ -2,8 +2,11 @@
 
 from typing import Any
 
+from django.conf import settings
 from django.http import HttpRequest
 from ninja.security import SessionAuth
+
+from people.models import User
 
 ENTERED_BY = "X-Entered-By"
 
@@ -18,4 +21,9 @@ class EnteredBySession(SessionAuth):
         """Return the person; None, which is signed out, where it is not the one who entered it."""
         user = super().authenticate(request, key)
         meant = request.headers.get(ENTERED_BY)
-        return user if user is None or meant in (None, str(user.pk)) else None
+        return user if user and may_enter(user) and meant in (None, str(user.pk)) else None
+
+
+def may_enter(user: User) -> bool:
+    """Return whether somebody may be here at all: the demo's person only while the demo runs."""
+    return settings.DEMO or not user.demo

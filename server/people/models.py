@@ -1,9 +1,11 @@
 """Workshops and their people. Every stored row belongs to a workshop."""
 
+import uuid
 from typing import Self
 
 from django.contrib.auth.models import AbstractUser
 from django.db import models
+from django.utils import timezone
 
 
 class Workshop(models.Model):
@@ -15,16 +17,72 @@ class Workshop(models.Model):
         return self.name
 
 
+class Role(models.TextChoices):
+    """What somebody is in a workshop; what that allows stands in `people.permissions`."""
+
+    READER = "reader", "Reader"
+    APPRENTICE = "apprentice", "Apprentice"
+    MECHANIC = "mechanic", "Mechanic"
+    OWNER = "owner", "Owner"
+
+
 class User(AbstractUser):
     """Someone who signs in. `preferences` holds units and light, as the web app keeps them."""
 
     workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="people")
+    role = models.CharField(max_length=12, choices=Role.choices, default=Role.MECHANIC)
+    demo = models.BooleanField(default=False)  # may sign in only while the demo runs
     preferences = models.JSONField(default=dict, blank=True)
 
     @property
     def shown_name(self) -> str:
         """Return the name that others see: in full where it is known."""
         return self.get_full_name() or self.username
+
+
+class Invitation(models.Model):
+    """A way in, once: to set up a workshop, to join one, or to choose a new password. Of its secret a hash is kept."""
+
+    class Kind(models.TextChoices):
+        """What it opens."""
+
+        SET_UP = "set_up"
+        JOIN = "join"
+        RESET = "reset"
+
+    workshop_path = "workshop"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    kind = models.CharField(max_length=8, choices=Kind.choices)
+    hash = models.CharField(max_length=64, unique=True)
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, null=True, related_name="invitations")
+    role = models.CharField(max_length=12, choices=Role.choices, default=Role.MECHANIC)
+    person = models.ForeignKey(
+        User, on_delete=models.CASCADE, null=True, related_name="+"
+    )  # whose password, who joined
+    made_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    made_at = models.DateTimeField(default=timezone.now)
+    ends_at = models.DateTimeField(null=True)
+    used_at = models.DateTimeField(null=True)
+
+    def __str__(self) -> str:
+        return f"{self.kind} for {self.workshop or 'a new workshop'}"
+
+
+class Device(models.Model):
+    """A browser in which somebody signed in and did not sign out."""
+
+    person = models.ForeignKey(User, on_delete=models.CASCADE, related_name="devices")
+    session_key = models.CharField(max_length=40, unique=True)
+    agent = models.CharField(max_length=200, blank=True)  # as it names itself
+    since = models.DateTimeField(default=timezone.now)
+    seen_at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["-seen_at"]
+
+    def __str__(self) -> str:
+        return f"{self.person} since {self.since:%Y-%m-%d}"
 
 
 class ScopedQuerySet(models.QuerySet):

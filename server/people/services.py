@@ -9,7 +9,9 @@ from django.http import HttpRequest
 from hematite.units import quantities
 from workshop.refusals import Refusal
 
-from people.models import User
+from people.auth import may_enter
+from people.models import Role, User
+from people.staff import remember
 
 NAME = 70  # characters of a person's or a workshop's name, of the 150 that there is room for
 
@@ -17,11 +19,12 @@ NAME = 70  # characters of a person's or a workshop's name, of the 150 that ther
 def sign_in(request: HttpRequest, username: str, password: str) -> User:
     """Sign somebody in; refuses wrong words, and for a while after too many of them."""
     user = authenticate(request, username=username, password=password)
-    if user is None:
+    if user is None or not may_enter(user):
         if getattr(request, "axes_locked_out", False):
             raise Refusal("too_many_tries", "Too many wrong tries. Wait six minutes, then try again.", status=429)
         raise Refusal("wrong_sign_in", "Name and password do not belong together. Try again.", status=401)
     login(request, user)
+    remember(request, user)
     return user
 
 
@@ -35,6 +38,7 @@ def somebody_elsewhere(workshop_id: int, name: str, workshop: str) -> User:
             "workshop_id": workshop_id,
             "first_name": shown,
             "is_active": False,
+            "role": Role.READER,
             "password": make_password(None),
         },
     )

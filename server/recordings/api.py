@@ -12,6 +12,7 @@ from hematite.listening import only_band
 from hematite.recordings import encode_wav
 from hematite.speed.courses import read_speed_log
 from ninja import File, Form, Query, Router, UploadedFile
+from people.permissions import READ, May
 from pydantic import ValidationError as ShapeError
 from workshop.refusals import Refusal
 from workshop.serving import serve
@@ -122,7 +123,7 @@ def get_export(request: HttpRequest, recording_id: UUID, form: Literal["wav", "f
     return HttpResponse(data, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})
 
 
-@router.post("/speed-logs", response=SpeedLogOut)
+@router.post("/speed-logs", auth=May(READ), response=SpeedLogOut)
 def read_log(request: HttpRequest, log: File[UploadedFile]):
     """Read a logged course of speed, CSV or GPX, to the points of a profile. Nothing is stored."""
     return {"points": read_speed_log(log.read())}

@@ -8,6 +8,7 @@ from garage.services import get_vehicle
 from hematite.play import hub_movement_mm
 from hematite.sums import label_of
 from ninja import Query, Router, Schema
+from people.permissions import READ, May
 
 from sums import services
 from sums.models import Worked
@@ -29,13 +30,13 @@ def _worked(row: Worked) -> dict:
     return {name: getattr(row, name) for name in fields} | named
 
 
-@router.post("/sums/lever", response=LeverOut)
+@router.post("/sums/lever", auth=May(READ), response=LeverOut)
 def sum_lever(request: HttpRequest, payload: LeverIn):
     """Return the movement at the hub for one seen at the tyre."""
     return {"hub_movement_mm": hub_movement_mm(**payload.dict())}
 
 
-@router.post("/sums/{key}", response=SumAnswerOut)
+@router.post("/sums/{key}", auth=May(READ), response=SumAnswerOut)
 def ask(request: HttpRequest, key: str, payload: SumIn):
     """Return what a sum comes to."""
     found = asdict(services.answer(request.user, key, payload.values, case_id=payload.case, hub=payload.hub))

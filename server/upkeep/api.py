@@ -6,6 +6,7 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from garage.services import get_vehicle
 from ninja import Query, Router
+from people.permissions import RULE, May
 
 from upkeep import road, services
 from upkeep.calendar import calendar
@@ -125,7 +126,7 @@ def get_feed(request: HttpRequest):
     return _feed(request, renew=False)
 
 
-@router.post("/calendar/renew", response=FeedOut)
+@router.post("/calendar/renew", auth=May(RULE), response=FeedOut)
 def renew_feed(request: HttpRequest):
     """Return a new address; the old one ends."""
     return _feed(request, renew=True)

@@ -8,6 +8,7 @@ from cases.schemas import ObservationIn
 from cases.shown import observation_out
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
+from people.permissions import DECIDE, May
 from workshop.paper import UNITS
 
 from verdicts import paper, services, shown
@@ -47,7 +48,7 @@ def get_deciding(request: HttpRequest, case_id: UUID, hub: str = Query(max_lengt
     return shown.deciding_out(services.decision(request.user, case_id, hub))
 
 
-@router.post("/cases/{uuid:case_id}/departures", response={201: DepartureOut})
+@router.post("/cases/{uuid:case_id}/departures", auth=May(DECIDE), response={201: DepartureOut})
 def depart(request: HttpRequest, case_id: UUID, payload: DepartIn):
     """Let this case go another way than the workshop, with a reason."""
     return 201, shown.departure_out(services.depart(request.user, case_id, **payload.dict()))
@@ -61,7 +62,7 @@ def list_verdicts(request: HttpRequest, case_id: UUID):
     return [shown.verdict_out(row, services.news_since(row, now)) for row in rows]
 
 
-@router.post("/cases/{uuid:case_id}/verdicts", response={201: VerdictOut})
+@router.post("/cases/{uuid:case_id}/verdicts", auth=May(DECIDE), response={201: VerdictOut})
 def accept(request: HttpRequest, case_id: UUID, payload: AcceptIn):
     """Freeze a verdict."""
     row = services.accept(request.user, case_id, **payload.dict())

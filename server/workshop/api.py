@@ -8,7 +8,7 @@ from jobs.api import router as jobs
 from logbook.api import router as logbook
 from ninja import NinjaAPI
 from people.api import router as people
-from people.auth import EnteredBySession
+from people.permissions import May
 from photos.api import router as photos
 from policies.api import router as policies
 from recordings.api import router as recordings
@@ -19,7 +19,7 @@ from verdicts.api import router as verdicts
 
 from workshop import refusals
 
-api = NinjaAPI(title="Hematite", version="1", auth=EnteredBySession(), openapi_url="/openapi.json", docs_url=None)
+api = NinjaAPI(title="Hematite", version="1", auth=May(), openapi_url="/openapi.json", docs_url=None)
 ROUTERS = (
     people,
     policies,

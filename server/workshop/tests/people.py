@@ -9,7 +9,7 @@ from garage.services import add_vehicle
 from hematite.recordings import encode_wav
 from hematite.simulator import simulate
 from hematite.vehicles import Hub
-from people.models import User, Workshop
+from people.models import Role, User, Workshop
 
 PASSWORD = "bench-vice-42"
 ROW = {"row": "one", "elements": 13, "element_diameter_mm": 12.7, "pitch_diameter_mm": 62.0, "contact_angle_deg": 36.0}
@@ -62,7 +62,7 @@ class WorkshopTestCase(TestCase):
     def person(self, name: str) -> tuple[User, Client]:
         """Return a person of a workshop of that name, and a client signed in as them."""
         workshop, _ = Workshop.objects.get_or_create(name=name)
-        user = User.objects.create_user(name, password=PASSWORD, workshop=workshop)
+        user = User.objects.create_user(name, password=PASSWORD, workshop=workshop, role=Role.OWNER)
         client = Client()
         client.force_login(user)
         return user, client

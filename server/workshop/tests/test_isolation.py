@@ -10,6 +10,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from garage.models import Vehicle
 from logbook.models import Entry
+from people.models import User
 from photos.models import Photo
 from photos.tests.test_photos import camera_jpeg
 from policies.models import WorkshopPolicy
@@ -19,15 +20,20 @@ from upkeep.models import Feel, Reading, Recheck
 from verdicts.models import Departure, Verdict
 
 from workshop.api import api
-from workshop.tests.people import AGAIN, WHEEL, WorkshopTestCase, vehicle_data, wav
+from workshop.tests.people import AGAIN, PASSWORD, WHEEL, WorkshopTestCase, vehicle_data, wav
 
 # A calendar has no session: its secret address is the key, and a wrong one is as unknown as any.
 SECRET = ("get", "/api/calendar/{secret}.ics")
-OPEN_TO_ALL = {("get", "/api/session"), ("post", "/api/session"), SECRET}
+BY_LINK = {("post", f"/api/{way}") for way in ("set-up", "join", "reset", "invitations/look")}
+OPEN_TO_ALL = {("get", "/api/session"), ("post", "/api/session"), SECRET, *BY_LINK}
 # Operations that name no row: what they answer depends on the asker only.
 OWN_ONLY = {
     ("delete", "/api/session"),
     ("put", "/api/preferences"),
+    ("post", "/api/password"),
+    ("get", "/api/devices"),
+    ("get", "/api/people"),
+    ("post", "/api/people/invitations"),
     ("get", "/api/reference"),
     ("post", "/api/vehicles"),
     ("get", "/api/yard"),
@@ -47,6 +53,40 @@ OWN_ONLY = {
     ("put", "/api/policy"),
     ("get", "/api/bearings"),
 }
+# What changes something, by what it needs of a role; written down here by hand, so that no slip opens a door.
+DECIDES = {("post", f"/api/cases/{{case_id}}/{what}") for what in ("departures", "verdicts", "finish")}
+DECIDES.add(("post", "/api/bundles"))
+RULES = {
+    ("put", "/api/policy"),
+    ("post", "/api/calendar/renew"),
+    ("post", "/api/people/invitations"),
+    ("put", "/api/people/{person_id}"),
+    ("post", "/api/people/{person_id}/reset"),
+}
+ONLY_READS = {
+    ("post", f"/api/{what}")
+    for what in ("speed-logs", "bundles/look", "sums/{key}", "sums/lever", "vehicles/{vehicle_id}/logbook/table/look")
+}
+OWN = {
+    ("delete", "/api/session"),
+    ("put", "/api/preferences"),
+    ("post", "/api/password"),
+    ("delete", "/api/devices/{device_id}"),
+}
+WORKS = {
+    ("post", f"/api/{what}")
+    for what in (
+        "cases", "cases/{case_id}/observations", "cases/{case_id}/worked", "cases/{case_id}/simulated/nut",
+        "cases/{case_id}/job/entries", "cases/{case_id}/recordings", "cases/{case_id}/live",
+        "cases/{case_id}/recordings/simulated", "cases/{case_id}/photos", "vehicles", "vehicles/{vehicle_id}/bearings",
+        "vehicles/{vehicle_id}/hubs/{hub}/book", "vehicles/{vehicle_id}/book/copy", "vehicles/{vehicle_id}/logbook",
+        "vehicles/{vehicle_id}/logbook/table", "vehicles/{vehicle_id}/feels", "vehicles/{vehicle_id}/odometer",
+        "vehicles/{vehicle_id}/rechecks", "vehicles/{vehicle_id}/events", "rechecks/{recheck_id}/answer",
+        "rechecks/{recheck_id}/drop", "recordings/{recording_id}/made", "recordings/{recording_id}/hear",
+        "recordings/{recording_id}/withdraw", "photos/{photo_id}/withdraw",
+    )
+}  # fmt: skip
+WORKS.add(("put", "/api/vehicles/{vehicle_id}"))
 KEPT = (
     Vehicle, Case, Observation, Recording, Verdict, Photo, Departure, WorkshopPolicy, Worked, Recheck, Reading, Feel,
     Entry,
@@ -68,6 +108,8 @@ class EveryOperation(WorkshopTestCase):
         self.verdict = decided.json()["id"]
         self.recheck = self.send(f"vehicles/{self.vehicle.id}/rechecks", AGAIN).json()["id"]
         self.photo = str(uuid.uuid4())
+        self.client.post("/api/session", {"username": "ours", "password": PASSWORD}, content_type="application/json")
+        self.device = self.user.devices.get().pk
         self.client.post(f"/api/cases/{self.case.id}/photos", self.picture(self.photo))
 
     def picture(self, photo_id: str) -> dict:
@@ -106,6 +148,11 @@ class EveryOperation(WorkshopTestCase):
             "events": {"id": str(uuid.uuid4()), "duty": "water"},
             "answer": {"case": str(uuid.uuid4()), "answer": "bad"},
             "drop": {"because": "sold"},
+            "invitations": {"role": "reader"},
+            "password": {"old": "x", "new": "y"},
+            "preferences": {"light": "day"},
+            "session": {"username": "x", "password": "y"},
+            "{person_id}": {"role": "owner", "active": True},
         }
         return bodies.get(path.rstrip("/").rsplit("/", 1)[-1], vehicle_data() | {"revision": 1})
 
@@ -113,7 +160,7 @@ class EveryOperation(WorkshopTestCase):
         """Ask for an operation on the first workshop's rows."""
         ids = {"vehicle_id": self.vehicle.id, "case_id": self.case.id, "recording_id": self.recording, "form": "wav"}
         ids |= {"verdict_id": self.verdict, "photo_id": self.photo, "hub": "A1L", "key": "nut"}
-        ids |= {"recheck_id": self.recheck, "table": "weeks"}
+        ids |= {"recheck_id": self.recheck, "table": "weeks", "person_id": self.user.pk, "device_id": self.device}
         address = re.sub(r"{(\w+)}", lambda found: str(ids[found[1]]), path)
         if path.endswith("/band"):
             address += "?low_hz=1000&high_hz=3000"
@@ -158,6 +205,37 @@ class EveryOperation(WorkshopTestCase):
             walked += 1
         self.assertGreater(walked, 15)
         self.assertEqual(self.counts(), before)
+
+    def test_as_every_role(self) -> None:
+        """What a role may not is refused in words, and nothing is stored; what it may is not refused for the role."""
+        roles = {"reader": WORKS | DECIDES | RULES, "apprentice": DECIDES | RULES, "mechanic": RULES}
+        for role, may_not in roles.items():
+            client = self.colleague(role)
+            before = self.counts()
+            for method, path in sorted(may_not):
+                with self.subTest(role=role, method=method, path=path):
+                    answer = self.ask(client, method, path)
+                    self.assertEqual((answer.status_code, answer.json()["code"]), (403, "not_allowed"))
+                    self.assertIn(f"As {role} you may not", answer.json()["message"])
+            self.assertEqual(self.counts(), before)
+            for method, path in self.operations():
+                if (method, path) not in may_not | {("delete", "/api/session"), SECRET}:
+                    with self.subTest(role=role, method=method, path=path):
+                        answer = self.ask(client, method, path)
+                        self.assertNotIn(b"not_allowed", b"" if answer.streaming else answer.content[:200])
+
+    def test_every_operation_has_its_need(self) -> None:
+        """Nothing that writes was forgotten in the lists above."""
+        writes = {(method, path) for method, path in self.operations() if method != "get"}
+        by_anybody = {one for one in OPEN_TO_ALL if one[0] != "get"}
+        self.assertEqual(writes, WORKS | DECIDES | RULES | ONLY_READS | OWN | by_anybody)
+
+    def colleague(self, role: str) -> Client:
+        """Return a client of somebody of our workshop in a role."""
+        user = User.objects.create_user(role, password=PASSWORD, workshop=self.user.workshop, role=role)
+        client = Client()
+        client.force_login(user)
+        return client
 
     def test_lists_are_ones_own(self) -> None:
         """The neighbour's yard is empty."""

@@ -1,0 +1,50 @@
+"""What each role may do: one table, asked at the door of every operation."""
+
+from typing import Any
+
+from django.http import HttpRequest
+from workshop.refusals import Refusal
+
+from people.auth import EnteredBySession
+from people.models import Role, User
+
+OWN = "own"  # what is one's own: how one likes units, one's password and devices
+READ, WORK, DECIDE, RULE = "read", "work", "decide", "rule"
+WORDS = {
+    OWN: "change what is one's own",
+    READ: "look at everything",
+    WORK: "find, measure, record and do",
+    DECIDE: "decide, close a case, depart from the workshop's ways, take in a bundle",
+    RULE: "change the workshop's ways, its people and its secret addresses",
+}
+MAY = {
+    Role.READER: (OWN, READ),
+    Role.APPRENTICE: (OWN, READ, WORK),
+    Role.MECHANIC: (OWN, READ, WORK, DECIDE),
+    Role.OWNER: (OWN, READ, WORK, DECIDE, RULE),
+}
+SAFE = ("GET", "HEAD")
+
+
+def allows(user: User, need: str) -> bool:
+    """Return whether a person's role may do what is needed."""
+    return need in MAY[Role(user.role)]
+
+
+class May(EnteredBySession):
+    """Let in whoever is signed in and may do it. `need`: if not said, to look for what only reads, to work else."""
+
+    def __init__(self, need: str = "") -> None:
+        super().__init__()
+        self.need = need
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> Any | None:
+        """Return the person, None if nobody is signed in. Raises a refusal for one whose role may not."""
+        user = super().authenticate(request, key)
+        need = self.need or (READ if request.method in SAFE else WORK)
+        if user is not None and not allows(user, need):
+            who = " or ".join(role.label.lower() for role in reversed(Role) if need in MAY[role])
+            role = Role(user.role).label.lower()
+            words = f"As {role} you may not {WORDS[need]}. Ask somebody who is {who}. Nothing was changed."
+            raise Refusal("not_allowed", words, status=403)
+        return user

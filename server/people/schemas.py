@@ -1,0 +1,154 @@
+"""Shapes of people and ways in, in the API."""
+
+from datetime import datetime
+from typing import Literal
+
+from ninja import Field, Schema
+
+RoleKey = Literal["reader", "apprentice", "mechanic", "owner"]
+
+
+class SignInIn(Schema):
+    """What is typed to sign in."""
+
+    username: str = Field(max_length=150)
+    password: str = Field(max_length=200)
+
+
+class PreferencesIn(Schema):
+    """Units by quantity, and the light."""
+
+    units: dict[str, str] = {}
+    light: Literal["day", "under"] | None = None
+
+
+class PersonOut(Schema):
+    """The signed-in person; `may`: what their role allows, by the keys of `people.permissions`."""
+
+    id: int
+    name: str
+    workshop: str
+    role: str
+    may: list[str]
+    units: dict[str, str]
+    light: str | None
+
+
+class DemoOut(Schema):
+    """The demo sign-in, while the demo flag is on."""
+
+    username: str
+    password: str
+
+
+class SessionOut(Schema):
+    """Who is signed in, or nobody; the demo sign-in while it is offered; `set_up`: nobody can sign in yet."""
+
+    person: PersonOut | None
+    demo: DemoOut | None
+    set_up: bool
+
+
+class _NewIn(Schema):
+    """Who is new: the name to sign in with, the name that is shown, and a password."""
+
+    secret: str = Field(max_length=100)
+    username: str = Field(min_length=1, max_length=60, pattern=r"^[\w.@+-]+$")
+    name: str = Field(min_length=1, max_length=70)
+    password: str = Field(max_length=200)
+
+
+class JoinIn(_NewIn):
+    """Who joins."""
+
+
+class SetUpIn(_NewIn):
+    """The first workshop and its owner."""
+
+    workshop: str = Field(min_length=1, max_length=120)
+
+
+class SecretIn(Schema):
+    """The secret of a link."""
+
+    secret: str = Field(max_length=100)
+
+
+class ResetIn(SecretIn):
+    """A new password by a link."""
+
+    password: str = Field(max_length=200)
+
+
+class PasswordIn(Schema):
+    """One's own password, old and new."""
+
+    old: str = Field(max_length=200)
+    new: str = Field(max_length=200)
+
+
+class InvitationOut(Schema):
+    """What a link opens: of which kind, into which workshop, as what; `name`: whose password it is."""
+
+    kind: str
+    workshop: str
+    role: str
+    name: str
+
+
+class InviteIn(Schema):
+    """As what somebody is invited."""
+
+    role: RoleKey
+
+
+class LinkOut(Schema):
+    """A link, shown once: its address, the same as a QR code (an SVG in a data address), and when it ends."""
+
+    address: str
+    qr: str
+    ends_at: datetime
+
+
+class StaffOut(Schema):
+    """One of the workshop's people."""
+
+    id: int
+    name: str
+    username: str
+    role: str
+    active: bool
+    me: bool
+    seen_at: datetime | None
+
+
+class RoleOut(Schema):
+    """A role and what it may do, in words."""
+
+    key: str
+    label: str
+    words: str
+
+
+class PeopleOut(Schema):
+    """The workshop's people and the roles there are."""
+
+    people: list[StaffOut]
+    roles: list[RoleOut]
+
+
+class StaffIn(Schema):
+    """A person's role, and whether they can sign in."""
+
+    role: RoleKey
+    active: bool
+
+
+class DeviceOut(Schema):
+    """A device on which one is signed in; `agent`: as the browser names itself."""
+
+    id: int
+    agent: str
+    since: datetime
+    seen_at: datetime
+    here: bool

@@ -16,7 +16,7 @@ from workshop.refusals import RefusalOut
 from people import demo, invitations, services, staff
 from people.auth import may_enter
 from people.models import Device, Invitation, Role, User
-from people.permissions import MAY, OWN, RULE, WORDS, May
+from people.permissions import MAY, OWN, RULE, WORDS, May, refusal_of
 from people.schemas import (
     DeviceOut,
     InvitationOut,
@@ -48,7 +48,7 @@ def _session(request: HttpRequest) -> dict:
             "name": user.shown_name,
             "workshop": user.workshop.name,
             "role": user.role,
-            "may": MAY[Role(user.role)],
+            "may_not": {need: words for need in WORDS if (words := refusal_of(user, need))},
             "units": user.preferences.get("units", {}),
             "light": user.preferences.get("light"),
         }

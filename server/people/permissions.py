@@ -14,8 +14,8 @@ WORDS = {
     OWN: "change what is one's own",
     READ: "look at everything",
     WORK: "find, measure, record and do",
-    DECIDE: "decide, close a case, depart from the workshop's ways, take in a bundle",
-    RULE: "change the workshop's ways, its people and its secret addresses",
+    DECIDE: "decide, close a case, depart from the workshop’s ways, take in a bundle",
+    RULE: "change the workshop’s ways, its people and its secret addresses",
 }
 MAY = {
     Role.READER: (OWN, READ),
@@ -31,6 +31,14 @@ def allows(user: User, need: str) -> bool:
     return need in MAY[Role(user.role)]
 
 
+def refusal_of(user: User, need: str) -> str:
+    """Return why somebody may not do what is needed and whom to ask, '' where they may."""
+    if allows(user, need):
+        return ""
+    who = " or ".join(role.label.lower() for role in reversed(Role) if need in MAY[role])
+    return f"As {Role(user.role).label.lower()} you may not {WORDS[need]}. Ask somebody who is {who}."
+
+
 class May(EnteredBySession):
     """Let in whoever is signed in and may do it. `need`: if not said, to look for what only reads, to work else."""
 
@@ -42,9 +50,6 @@ class May(EnteredBySession):
         """Return the person, None if nobody is signed in. Raises a refusal for one whose role may not."""
         user = super().authenticate(request, key)
         need = self.need or (READ if request.method in SAFE else WORK)
-        if user is not None and not allows(user, need):
-            who = " or ".join(role.label.lower() for role in reversed(Role) if need in MAY[role])
-            role = Role(user.role).label.lower()
-            words = f"As {role} you may not {WORDS[need]}. Ask somebody who is {who}. Nothing was changed."
-            raise Refusal("not_allowed", words, status=403)
+        if user is not None and (words := refusal_of(user, need)):
+            raise Refusal("not_allowed", f"{words} Nothing was changed.", status=403)
         return user

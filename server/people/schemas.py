@@ -23,13 +23,13 @@ class PreferencesIn(Schema):
 
 
 class PersonOut(Schema):
-    """The signed-in person; `may`: what their role allows, by the keys of `people.permissions`."""
+    """The signed-in person; `may_not`: what their role does not allow, by key of `people.permissions`, in words."""
 
     id: int
     name: str
     workshop: str
     role: str
-    may: list[str]
+    may_not: dict[str, str]
     units: dict[str, str]
     light: str | None
 

@@ -26,7 +26,9 @@ class Deciding(BrowserTestCase):
 
     def setUp(self) -> None:
         """Make them."""
-        self.user = User.objects.create_user("ours", password=PASSWORD, workshop=Workshop.objects.create(name="ours"))
+        self.user = User.objects.create_user(
+            "ours", password=PASSWORD, workshop=Workshop.objects.create(name="ours"), role="owner"
+        )
         data = vehicle_data("Book trailer", design="taper_castle")
         for hub in (hub for axle in data["axles"] for hub in axle["hubs"]):
             hub["bearings"] = []

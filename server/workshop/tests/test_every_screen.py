@@ -54,6 +54,8 @@ class EveryScreen(BrowserTestCase):
             f"{vehicle}/logbook/table",
             "/due",
             "/fleet",
+            "/people",
+            "/me",
             "/bundles",
             "/policy",
             verdict,

@@ -19,7 +19,9 @@ class Figures(BrowserTestCase):
 
     def setUp(self) -> None:
         """A trailer with castle nuts and one open case."""
-        self.user = User.objects.create_user("ours", password=PASSWORD, workshop=Workshop.objects.create(name="ours"))
+        self.user = User.objects.create_user(
+            "ours", password=PASSWORD, workshop=Workshop.objects.create(name="ours"), role="owner"
+        )
         self.vehicle = add_vehicle(self.user, vehicle_data("Book trailer", design="taper_castle"))
         self.case = open_case(self.user, self.vehicle.id, "Rumbles")
 

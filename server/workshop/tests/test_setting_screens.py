@@ -32,7 +32,9 @@ class Setting(BrowserTestCase):
 
     def setUp(self) -> None:
         """Make the person only."""
-        self.user = User.objects.create_user("ours", password=PASSWORD, workshop=Workshop.objects.create(name="ours"))
+        self.user = User.objects.create_user(
+            "ours", password=PASSWORD, workshop=Workshop.objects.create(name="ours"), role="owner"
+        )
 
     def case_of(self, design: str, choice: str, book: dict, *, fittings: dict | None = None, hidden: str = "") -> Case:
         """Open a case on a new vehicle with its torque book, and decide at its left hub."""

@@ -41,6 +41,12 @@
 	<Button type="submit" look="main" disabled={busy}>Sign in</Button>
 	{#if wrong}<div class="col-span-full"><Notice level="stop">{wrong}</Notice></div>{/if}
 </form>
+{#if session.setUp}
+	<div class="plate grid gap-3">
+		<p>Nobody can sign in yet.</p>
+		<Button href="/set-up">Set up your workshop</Button>
+	</div>
+{/if}
 {#if session.demo}
 	{@const demo = session.demo}
 	<div class={['plate grid gap-3', slim && 'items-center sm:grid-cols-[1fr_auto]']}>

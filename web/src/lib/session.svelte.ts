@@ -2,11 +2,15 @@ import { keepAnswersOf } from './offline';
 import { api, ask, onSignedOut, Refused, type Schemas } from './api/client';
 
 type Light = 'day' | 'under';
+/** What a role may or may not: the keys of the server's table. */
+export type Need = 'work' | 'decide' | 'rule';
 
 /** Who is signed in, the trade's tables, and how this person likes units and light. */
 class Session {
 	state = $state<'asking' | 'out' | 'in' | 'unreachable'>('asking');
 	person = $state<Schemas['PersonOut'] | null>(null);
+	/** Nobody can sign in yet: a workshop is to be set up. */
+	setUp = $state(false);
 	demo = $state<Schemas['DemoOut'] | null>(null);
 	reference = $state.raw<Schemas['ReferenceOut'] | null>(null);
 	units = $state<Record<string, string>>({});
@@ -21,27 +25,34 @@ class Session {
 	async load() {
 		this.#setLight((localStorage.getItem('light') as Light) ?? 'day');
 		try {
-			await this.#enter(await ask(api.GET('/api/session')));
+			await this.enter(await ask(api.GET('/api/session')));
 		} catch {
 			this.state = 'unreachable';
 		}
 	}
 
 	async signIn(username: string, password: string) {
-		await this.#enter(await ask(api.POST('/api/session', { body: { username, password } })));
+		await this.enter(await ask(api.POST('/api/session', { body: { username, password } })));
 	}
 
 	async signOut() {
 		try {
-			await this.#enter(await ask(api.DELETE('/api/session')));
+			await this.enter(await ask(api.DELETE('/api/session')));
 		} catch (error) {
 			if (!(error instanceof Refused)) throw error;
 			await this.load(); // it was over already
 		}
 	}
 
-	async #enter(session: Schemas['SessionOut']) {
+	/** Why the signed-in person may not, and whom to ask; empty where they may. */
+	mayNot(need: Need): string {
+		return this.person?.may_not[need] ?? '';
+	}
+
+	/** Take in what the server says of who is here. */
+	async enter(session: Schemas['SessionOut']) {
 		this.demo = session.demo;
+		this.setUp = session.set_up;
 		this.expired = false;
 		this.person = session.person;
 		await keepAnswersOf(session.person ? String(session.person.id) : '');

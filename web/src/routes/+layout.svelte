@@ -2,12 +2,13 @@
 	import '../app.css';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { CloudOff, Flashlight, Keyboard, LogOut, Sun, Wrench } from '@lucide/svelte';
+	import { CloudOff, Flashlight, Keyboard, LogOut, Sun, UserRound, Wrench } from '@lucide/svelte';
 	import type { Snippet } from 'svelte';
 	import { bindKeys, press } from '$lib/keys.svelte';
 	import { connection } from '$lib/connection.svelte';
 	import { moment } from '$lib/dates';
 	import { outbox } from '$lib/outbox/outbox.svelte';
+	import MayNot from '$lib/people/MayNot.svelte';
 	import OutboxTray from '$lib/outbox/OutboxTray.svelte';
 	import { session } from '$lib/session.svelte';
 	import { recorder } from '$lib/sound/capture.svelte';
@@ -21,6 +22,8 @@
 	let { children }: { children: Snippet } = $props();
 	/** How often a server that was not there when the page opened is asked again. */
 	const AGAIN_MS = 2000;
+	/** What is open to those who are not signed in. */
+	const OPEN = ['/sign-in', '/set-up', '/join', '/reset'];
 	let help = $state(false);
 	void session.load();
 
@@ -30,7 +33,7 @@
 		outbox.close();
 		// Whoever signs in goes on where the address says.
 		const { pathname, search } = page.url;
-		if (pathname !== '/sign-in') void goto(`/sign-in?to=${encodeURIComponent(pathname + search)}`);
+		if (!OPEN.includes(pathname)) void goto(`/sign-in?to=${encodeURIComponent(pathname + search)}`);
 	});
 	$effect(() => {
 		if (session.state !== 'unreachable') return;
@@ -100,6 +103,12 @@
 					title="Keys (?)"
 					onclick={() => (help = true)}><Keyboard aria-hidden="true" /></button
 				>
+				<a
+					href="/me"
+					class="grid size-12 place-items-center max-sm:size-[48px]"
+					aria-label="You and the workshop’s people"
+					title="You and the workshop’s people"><UserRound aria-hidden="true" /></a
+				>
 				<button
 					type="button"
 					class="grid size-12 place-items-center max-sm:size-[48px]"
@@ -118,7 +127,7 @@
 			The server cannot be reached. Nothing is lost; what you entered is kept on this device.
 			<Button onclick={() => session.load()}>Try again</Button>
 		</Notice>
-	{:else if session.state === 'in' || (session.state === 'out' && page.url.pathname === '/sign-in')}
+	{:else if session.state === 'in' || (session.state === 'out' && OPEN.includes(page.url.pathname))}
 		{#if session.state === 'in'}
 			{#if connection.since}
 				<div class="pb-3">
@@ -129,6 +138,7 @@
 				</div>
 			{/if}
 			<OutboxTray /><CutOff />
+			{#if session.mayNot('work')}<div class="pb-3"><MayNot need="work" /></div>{/if}
 		{/if}
 		{@render children()}
 	{/if}

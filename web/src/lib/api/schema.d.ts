@@ -1834,7 +1834,7 @@ export interface components {
         };
         /**
          * PersonOut
-         * @description The signed-in person; `may`: what their role allows, by the keys of `people.permissions`.
+         * @description The signed-in person; `may_not`: what their role does not allow, by key of `people.permissions`, in words.
          */
         PersonOut: {
             /** Id */
@@ -1845,8 +1845,10 @@ export interface components {
             workshop: string;
             /** Role */
             role: string;
-            /** May */
-            may: string[];
+            /** May Not */
+            may_not: {
+                [key: string]: string;
+            };
             /** Units */
             units: {
                 [key: string]: string;

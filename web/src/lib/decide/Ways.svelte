@@ -5,6 +5,7 @@
 	import Button from '$lib/ui/Button.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Field from '$lib/ui/Field.svelte';
+	import { session } from '$lib/session.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Pick from '$lib/ui/Pick.svelte';
 	import { submits } from '$lib/ui/submits';
@@ -65,7 +66,7 @@
 		<Waits entries={held.waiting('departures')} what="Another way"
 			>The case goes it when the server is back.</Waits
 		>
-		{#if !held.closed}
+		{#if !held.closed && !session.mayNot('decide')}
 			<form class="plate grid gap-3" onsubmit={submits(() => depart(option, reason))}>
 				<h3 class="font-semibold">Go another way this once</h3>
 				<Pick

@@ -9,7 +9,7 @@
 		/** What is wrong with it, from the server. */
 		wrong?: string;
 		type?: string;
-		autocomplete?: 'username' | 'current-password' | 'off';
+		autocomplete?: 'username' | 'current-password' | 'new-password' | 'off';
 		placeholder?: string;
 	}
 	let {

@@ -5,6 +5,7 @@
 	import Button from '$lib/ui/Button.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import FilePick from '$lib/ui/FilePick.svelte';
+	import MayNot from '$lib/people/MayNot.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 
 	type Taken = Schemas['TakenOut'];
@@ -157,11 +158,13 @@
 			{:else if nothing}
 				<p>All of it is here already. There is nothing to take in.</p>
 			{:else}
-				<div>
-					<Button look="main" onclick={take} disabled={busy !== ''}
-						>{busy === 'take' ? 'Taking it in …' : 'Take it in'}</Button
-					>
-				</div>
+				<MayNot need="decide">
+					<div>
+						<Button look="main" onclick={take} disabled={busy !== ''}
+							>{busy === 'take' ? 'Taking it in …' : 'Take it in'}</Button
+						>
+					</div>
+				</MayNot>
 			{/if}
 		</section>
 	{/if}

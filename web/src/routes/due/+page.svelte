@@ -6,6 +6,7 @@
 	import { byWeek } from '$lib/due/weeks';
 	import { counted } from '$lib/numbers';
 	import Button from '$lib/ui/Button.svelte';
+	import { session } from '$lib/session.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Turner from '$lib/ui/Turner.svelte';
 
@@ -69,7 +70,9 @@
 				<p class="text-faded">Made by {feed.person}, {moment(feed.made_at)}.</p>
 				<div class="flex flex-wrap gap-2">
 					<Button look="main" onclick={() => void copy()}>{copied ? 'Copied' : 'Copy'}</Button>
-					<Button onclick={() => void address(true)}>A new address; this one ends</Button>
+					{#if !session.mayNot('rule')}<Button onclick={() => void address(true)}
+							>A new address; this one ends</Button
+						>{/if}
 				</div>
 			{:else}
 				<div class="flex flex-wrap gap-2">

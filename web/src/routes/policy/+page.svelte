@@ -14,6 +14,7 @@
 	import Field from '$lib/ui/Field.svelte';
 	import Figure from '$lib/ui/Figure.svelte';
 	import { fixed } from '$lib/units';
+	import MayNot from '$lib/people/MayNot.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import { submits } from '$lib/ui/submits';
 
@@ -227,7 +228,9 @@
 				>The workshop’s ways change when the server is back.</Waits
 			>
 			<div class="flex flex-wrap gap-3">
-				<Button type="submit" look="main" disabled={!changed}>Save the workshop’s ways</Button>
+				<MayNot need="rule"
+					><Button type="submit" look="main" disabled={!changed}>Save the workshop’s ways</Button></MayNot
+				>
 				{#if changed}<Button look="quiet" onclick={() => policy && take(policy)}>Undo what was typed</Button
 					>{/if}
 			</div>

@@ -21,6 +21,7 @@
 	import Waits from '$lib/outbox/Waits.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
+	import MayNot from '$lib/people/MayNot.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Pick from '$lib/ui/Pick.svelte';
 	import Tick from '$lib/ui/Tick.svelte';
@@ -112,7 +113,7 @@
 </script>
 
 {#if judged}
-	{#if !held.closed && !waits.length && !accepted && !own.choice}
+	{#if !held.closed && !waits.length && !accepted && !own.choice && !session.mayNot('decide')}
 		<!-- On a phone the advice is taken where the thumb is; whoever decides otherwise finds the form below. -->
 		<div
 			class="fixed inset-x-0 bottom-12 z-20 border-t border-groove bg-steel px-3 py-2 wide:hidden print:hidden"
@@ -156,33 +157,35 @@
 				>It is frozen when the server has it, if the advice is still what it was.</Waits
 			>
 			{#if !waits.length && !held.closed}
-				<form class="plate grid gap-3 border-l-blued" onsubmit={submits(accept)}>
-					<h2>Decide <HubName {hub} /></h2>
-					<Pick
-						label="What to do"
-						options={choices.map((row) => ({ key: row.key, words: row.words }))}
-						bind:value={() => choice, (key) => mine.set(hub, { choice: key })}
-					/>
-					{#if against}
-						<Field
-							label="Why differently from the advice"
-							bind:value={() => own.reason, (reason) => mine.set(hub, { reason })}
+				<MayNot need="decide">
+					<form class="plate grid gap-3 border-l-blued" onsubmit={submits(accept)}>
+						<h2>Decide <HubName {hub} /></h2>
+						<Pick
+							label="What to do"
+							options={choices.map((row) => ({ key: row.key, words: row.words }))}
+							bind:value={() => choice, (key) => mine.set(hub, { choice: key })}
 						/>
-					{/if}
-					{#if paired}
-						<Tick
-							label="Both sides of the axle: {mate} as well, in one plan"
-							bind:checked={() => both, (on) => mine.set(hub, { both: on })}
-						/>
-					{/if}
-					{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
-					<Button type="submit" look="main" disabled={!choice || busy || unsaid}
-						>{accepted ? 'Decide anew' : 'Accept'}{both ? `, ${hub} and ${mate}` : ''}</Button
-					>
-					<p class="text-faded">
-						The verdict is frozen with all that it rests on. {session.reference?.wording.nothing_above}
-					</p>
-				</form>
+						{#if against}
+							<Field
+								label="Why differently from the advice"
+								bind:value={() => own.reason, (reason) => mine.set(hub, { reason })}
+							/>
+						{/if}
+						{#if paired}
+							<Tick
+								label="Both sides of the axle: {mate} as well, in one plan"
+								bind:checked={() => both, (on) => mine.set(hub, { both: on })}
+							/>
+						{/if}
+						{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
+						<Button type="submit" look="main" disabled={!choice || busy || unsaid}
+							>{accepted ? 'Decide anew' : 'Accept'}{both ? `, ${hub} and ${mate}` : ''}</Button
+						>
+						<p class="text-faded">
+							The verdict is frozen with all that it rests on. {session.reference?.wording.nothing_above}
+						</p>
+					</form>
+				</MayNot>
 			{/if}
 			<HubChooser selected={hub} {notes} />
 			{#if deciding}

@@ -21,6 +21,7 @@
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
 	import Figure from '$lib/ui/Figure.svelte';
+	import MayNot from '$lib/people/MayNot.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import { submits } from '$lib/ui/submits';
 
@@ -174,33 +175,35 @@
 					>The case is closed when the server is back.</Waits
 				>
 			{:else if !held.closed}
-				<form class="plate grid gap-3" onsubmit={submits(close)}>
-					<h2>Close the case, and come back</h2>
-					{#if !proof.untouched && proof.closing}
-						<p aria-label="What closing says">{proof.closing.words}</p>
-					{/if}
-					<Field
-						label="How it ended"
-						bind:value={outcome}
-						placeholder="Unit replaced, quiet on the same road"
-					/>
-					{#if !proof.untouched && !proof.closing?.complete}
+				<MayNot need="decide">
+					<form class="plate grid gap-3" onsubmit={submits(close)}>
+						<h2>Close the case, and come back</h2>
+						{#if !proof.untouched && proof.closing}
+							<p aria-label="What closing says">{proof.closing.words}</p>
+						{/if}
 						<Field
-							label="Not all is proven: why it is closed all the same"
-							bind:value={because}
-							placeholder="First drive tomorrow, the owner comes back on Friday"
+							label="How it ended"
+							bind:value={outcome}
+							placeholder="Unit replaced, quiet on the same road"
 						/>
-					{/if}
-					<Figure
-						label="The odometer shows, so that distances can be counted"
-						bind:value={driven}
-						of="distance"
-						least={0}
-					/>
-					<PlanRows usual={job.usual_rechecks ?? []} bind:planned />
-					{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
-					<Button type="submit" look="main">Close the case</Button>
-				</form>
+						{#if !proof.untouched && !proof.closing?.complete}
+							<Field
+								label="Not all is proven: why it is closed all the same"
+								bind:value={because}
+								placeholder="First drive tomorrow, the owner comes back on Friday"
+							/>
+						{/if}
+						<Figure
+							label="The odometer shows, so that distances can be counted"
+							bind:value={driven}
+							of="distance"
+							least={0}
+						/>
+						<PlanRows usual={job.usual_rechecks ?? []} bind:planned />
+						{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
+						<Button type="submit" look="main">Close the case</Button>
+					</form>
+				</MayNot>
 			{/if}
 		</section>
 	</div>

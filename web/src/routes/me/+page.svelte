@@ -1,0 +1,92 @@
+<script lang="ts">
+	import { LogOut, Users } from '@lucide/svelte';
+	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+	import { moment } from '$lib/dates';
+	import { session } from '$lib/session.svelte';
+	import Button from '$lib/ui/Button.svelte';
+	import Field from '$lib/ui/Field.svelte';
+	import Notice from '$lib/ui/Notice.svelte';
+	import { submits } from '$lib/ui/submits';
+
+	let devices = $state.raw<Schemas['DeviceOut'][]>([]);
+	let [old, fresh] = $state(['', '']);
+	let wrong = $state('');
+	let weak = $state('');
+	let changed = $state(false);
+
+	void load();
+	async function load() {
+		try {
+			devices = await ask(api.GET('/api/devices'));
+		} catch (error) {
+			wrong = wordsOf(error);
+		}
+	}
+	async function signOut(device_id: number) {
+		try {
+			await ask(api.DELETE('/api/devices/{device_id}', { params: { path: { device_id } } }));
+		} catch (error) {
+			wrong = wordsOf(error);
+		}
+		await load();
+	}
+	async function change() {
+		weak = '';
+		changed = false;
+		try {
+			await ask(api.POST('/api/password', { body: { old, new: fresh } }));
+			[old, fresh, changed] = ['', '', true];
+			await load();
+		} catch (error) {
+			weak = wordsOf(error);
+		}
+	}
+</script>
+
+<svelte:head><title>You · Hematite</title></svelte:head>
+
+{#if session.person}
+	<div class="flex flex-wrap items-center justify-between gap-3 pb-3">
+		<h1>{session.person.name}</h1>
+		<Button href="/people"><Users aria-hidden="true" />The people of {session.person.workshop}</Button>
+	</div>
+	{#if wrong}<Notice level="stop">{wrong} <Button look="quiet" onclick={load}>Try again</Button></Notice>{/if}
+	<div class="grid gap-6 wide:grid-cols-2">
+		<section class="grid content-start gap-2" aria-label="Where you are signed in">
+			<h2>Where you are signed in</h2>
+			<ul class="grid gap-2">
+				{#each devices as device (device.id)}
+					<li class="plate flex flex-wrap items-center justify-between gap-3">
+						<span class="min-w-0"
+							><span class="break-words">{device.agent || 'A device that does not name itself'}</span>
+							<span class="block text-faded"
+								>{device.here ? 'here, ' : ''}since {moment(device.since)}{device.here
+									? ''
+									: `, last seen ${moment(device.seen_at)}`}</span
+							></span
+						>
+						{#if !device.here}
+							<Button onclick={() => void signOut(device.id)}><LogOut aria-hidden="true" />Sign it out</Button
+							>
+						{/if}
+					</li>
+				{:else}
+					<li class="plate">Nowhere that was written down.</li>
+				{/each}
+			</ul>
+		</section>
+		<form class="plate grid content-start gap-3 self-start" onsubmit={submits(change)}>
+			<h2>Another password</h2>
+			<Field label="The old one" type="password" bind:value={old} autocomplete="current-password" />
+			<Field
+				label="The new one, eight characters or more"
+				type="password"
+				bind:value={fresh}
+				autocomplete="new-password"
+			/>
+			{#if weak}<Notice level="stop">{weak}</Notice>{/if}
+			{#if changed}<Notice>Changed. Every other device is signed out.</Notice>{/if}
+			<Button type="submit" look="main" disabled={!old || !fresh}>Change it</Button>
+		</form>
+	</div>
+{/if}

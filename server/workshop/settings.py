@@ -1,6 +1,7 @@
 """Settings. What differs between machines comes from the environment; `ops/` sets it."""
 
 import os
+import secrets
 import sys
 from pathlib import Path
 
@@ -16,13 +17,14 @@ DEBUG = False
 
 
 def _secret_key() -> str:
+    """Return the key of this installation, '' where it has none."""
     kept = VAR / "secret_key"
-    if "HEMATITE_SECRET_KEY" in os.environ:
-        return os.environ["HEMATITE_SECRET_KEY"]
-    return kept.read_text() if kept.is_file() else "only-for-commands-that-serve-nobody"
+    return os.environ.get("HEMATITE_SECRET_KEY") or (kept.read_text().strip() if kept.is_file() else "")
 
 
-SECRET_KEY = _secret_key()
+HAS_A_KEY = len(_secret_key()) >= 32
+# Commands that serve nobody run with a key of the moment; `workshop.wsgi` refuses to serve with one.
+SECRET_KEY = _secret_key() or secrets.token_urlsafe(50)
 ALLOWED_HOSTS = os.environ.get("HEMATITE_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
 CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("HEMATITE_ORIGINS", "").split(",") if o]
 

@@ -1,9 +1,14 @@
 """The page, the API's document, and the one shape of every refusal."""
 
 import json
+import os
+import subprocess
+import sys
 from collections import Counter
 from collections.abc import Iterator
+from unittest import mock
 
+from django.db import OperationalError
 from ninja import Schema
 
 from workshop.api import api
@@ -30,6 +35,30 @@ class Page(WorkshopTestCase):
         """A mistyped API address is a 404, not a page that pretends to be an answer."""
         self.assertEqual(self.client.get("/api/no-such-thing").status_code, 404)
         self.assertEqual(self.client.get("/api/cases/not-an-id").status_code, 404)
+
+
+class Watched(WorkshopTestCase):
+    """What watches over a server asks, and what it refuses to be."""
+
+    def test_alive_and_ready(self) -> None:
+        """Ready only with a database of this version and a place for sounds."""
+        self.assertEqual(self.client.get("/healthz").json(), {"alive": True})
+        self.assertEqual(self.client.get("/readyz").json(), {"ready": True, "database": True, "media": True})
+        with mock.patch("workshop.health.MigrationExecutor", side_effect=OperationalError):
+            answer = self.client.get("/readyz")
+        self.assertEqual((answer.status_code, answer.json()["database"]), (503, False))
+        with mock.patch("workshop.health.os.access", return_value=False):
+            self.assertEqual(self.client.get("/readyz").status_code, 503)
+
+    def test_no_server_without_a_key_of_its_own(self) -> None:
+        """An unset or a short key: it says what to do and does not serve; commands still run."""
+        for key, serves in (("", False), ("short", False), ("x" * 40, True)):
+            environment = os.environ | {"HEMATITE_SECRET_KEY": key, "HEMATITE_VAR": "/nowhere"}
+            command = [sys.executable, "-c", "import workshop.wsgi"]
+            done = subprocess.run(command, env=environment, capture_output=True, text=True, check=False)
+            self.assertEqual(done.returncode == 0, serves, done.stderr[-500:])
+            if not serves:
+                self.assertIn("No secret key", done.stderr)
 
 
 class Refusals(WorkshopTestCase):

@@ -63,7 +63,7 @@ class SetUp(BrowserTestCase):
 
         owner.reload()
         rowan = owner.get_by_role("listitem", name="Rowan Ash")
-        rowan.get_by_role("button", name="Role: Apprentice").click()
+        rowan.get_by_label("Role: Apprentice").click()
         owner.get_by_role("option", name="Mechanic").click()
         expect(rowan).to_contain_text("Mechanic")
         self.until(lambda: User.objects.get(username="rowan").role == "mechanic", "a mechanic")

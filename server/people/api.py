@@ -16,7 +16,7 @@ from workshop.refusals import RefusalOut
 from people import demo, invitations, services, staff
 from people.auth import may_enter
 from people.models import Device, Invitation, Role, User
-from people.permissions import MAY, OWN, RULE, WORDS, May, refusal_of
+from people.permissions import ABOUT, OWN, RULE, WORDS, May, refusal_of
 from people.schemas import (
     DeviceOut,
     InvitationOut,
@@ -177,13 +177,8 @@ def list_people(request: HttpRequest):
         last[person] = max(seen_at, last.get(person, seen_at))
     return {
         "people": [_staff_out(one, request.user, last.get(one.pk)) for one in staff.staff(request.user)],
-        "roles": [{"key": role.value, "label": role.label, "words": f"May {_may(role)}."} for role in reversed(Role)],
+        "roles": [{"key": role.value, "label": role.label, "words": ABOUT[role]} for role in reversed(Role)],
     }
-
-
-def _may(role: Role) -> str:
-    *first, last = [WORDS[need] for need in MAY[role] if need != OWN]
-    return " and ".join(filter(None, ("; ".join(first), last)))
 
 
 def _staff_out(person: User, me: User, seen_at: object = None) -> dict:

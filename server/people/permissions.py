@@ -17,6 +17,12 @@ WORDS = {
     DECIDE: "decide, close a case, depart from the workshop’s ways, take in a bundle",
     RULE: "change the workshop’s ways, its people and its secret addresses",
 }
+ABOUT = {
+    Role.READER: "Looks at everything.",
+    Role.APPRENTICE: "Finds, measures, records and does; decides nothing.",
+    Role.MECHANIC: "Decides as well, closes cases, departs from the workshop’s ways in a case, takes in bundles.",
+    Role.OWNER: "Changes the workshop’s ways, its people and its secret addresses as well.",
+}
 MAY = {
     Role.READER: (OWN, READ),
     Role.APPRENTICE: (OWN, READ, WORK),

@@ -3,8 +3,10 @@
 from typing import Any
 
 from django.conf import settings
+from django.contrib.auth import authenticate
 from django.http import HttpRequest
 from ninja.security import SessionAuth
+from workshop.refusals import Refusal
 
 from people.models import User
 
@@ -22,6 +24,14 @@ class EnteredBySession(SessionAuth):
         user = super().authenticate(request, key)
         meant = request.headers.get(ENTERED_BY)
         return user if user and may_enter(user) and meant in (None, str(user.pk)) else None
+
+
+def recognised(request: HttpRequest, username: str, password: str) -> User | None:
+    """Return whose name and password these are, None for nobody's. Refuses for a while after too many wrong ones."""
+    user = authenticate(request, username=username, password=password)
+    if user is None and getattr(request, "axes_locked_out", False):
+        raise Refusal("too_many_tries", "Too many wrong tries. Wait six minutes, then try again.", status=429)
+    return user
 
 
 def may_enter(user: User) -> bool:

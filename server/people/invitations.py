@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
-from django.db import transaction
+from django.db import IntegrityError, transaction
 from django.utils import timezone
 from workshop.refusals import Refusal
 
@@ -16,6 +16,7 @@ from people.models import Invitation, Role, User, Workshop
 Kind = Invitation.Kind
 LASTS = {Kind.JOIN: timedelta(days=7), Kind.RESET: timedelta(days=1)}
 SECRET_BYTES = 20
+_TAKEN = "Somebody signs in with that name already. Choose another."
 _GONE = "This link was used already, or it is too old. Ask for a new one."
 
 
@@ -104,10 +105,16 @@ def join(secret: str, new: Newcomer) -> User:
 
 def _joined(row: Invitation, workshop: Workshop, role: Role, new: Newcomer) -> User:
     if User.objects.filter(username=new.username).exists():
-        raise Refusal("name_taken", "Somebody signs in with that name already. Choose another.", status=422)
+        raise Refusal("name_taken", _TAKEN, status=422)
+    if not new.name.strip() or not workshop.name.strip():
+        raise Refusal("name_missing", "Say a name that others can read.", status=422)
     user = User(username=new.username, first_name=new.name, workshop=workshop, role=role)
     user.set_password(checked_password(new.password, user))
-    user.save()
+    try:
+        with transaction.atomic():
+            user.save()
+    except IntegrityError:  # somebody took the name in the same moment
+        raise Refusal("name_taken", _TAKEN, status=422) from None
     _used(row, user)
     return user
 

@@ -2,14 +2,14 @@
 
 import hashlib
 
-from django.contrib.auth import authenticate, login
+from django.contrib.auth import login
 from django.contrib.auth.hashers import make_password
 from django.db import transaction
 from django.http import HttpRequest
 from hematite.units import quantities
 from workshop.refusals import Refusal
 
-from people.auth import may_enter
+from people.auth import may_enter, recognised
 from people.models import Role, User
 from people.staff import remember
 
@@ -18,10 +18,8 @@ NAME = 70  # characters of a person's or a workshop's name, of the 150 that ther
 
 def sign_in(request: HttpRequest, username: str, password: str) -> User:
     """Sign somebody in; refuses wrong words, and for a while after too many of them."""
-    user = authenticate(request, username=username, password=password)
+    user = recognised(request, username, password)
     if user is None or not may_enter(user):
-        if getattr(request, "axes_locked_out", False):
-            raise Refusal("too_many_tries", "Too many wrong tries. Wait six minutes, then try again.", status=429)
         raise Refusal("wrong_sign_in", "Name and password do not belong together. Try again.", status=401)
     login(request, user)
     remember(request, user)

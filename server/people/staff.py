@@ -9,8 +9,9 @@ from django.http import Http404, HttpRequest
 from django.utils import timezone
 from workshop.refusals import Refusal
 
+from people.auth import recognised
 from people.invitations import checked_password
-from people.models import Device, Role, User
+from people.models import Device, Invitation, Role, User
 
 SEEN_EVERY = timedelta(hours=1)  # a device is written down as seen no more often
 
@@ -41,13 +42,15 @@ def change(user: User, person_id: int, *, role: str, active: bool) -> User:
     person.save(update_fields=["role", "is_active"])
     if not active:
         sign_out_all(person)
+    if not active or role != Role.OWNER:  # what somebody may no longer open, no link of theirs opens
+        Invitation.objects.filter(made_by=person, used_at=None).delete()
     return person
 
 
 def change_password(request: HttpRequest, old: str, new: str) -> None:
     """Change one's own password; every other device is signed out."""
     user = request.user
-    if not user.check_password(old):
+    if recognised(request, user.username, old) is None:
         raise Refusal("wrong_password", "The old password is not right. Nothing was changed.", status=422)
     with transaction.atomic():
         user.set_password(checked_password(new, user))
@@ -72,9 +75,10 @@ def remember(request: HttpRequest, user: User) -> None:
 
 
 def see(request: HttpRequest) -> None:
-    """Write down that a device is still used, now and then."""
-    late = {"session_key": request.session.session_key, "seen_at__lt": timezone.now() - SEEN_EVERY}
-    Device.objects.filter(**late).update(seen_at=timezone.now())
+    """Write down that a device is still used, now and then; one that signed in before devices were written down too."""
+    row = Device.objects.filter(session_key=request.session.session_key).first()
+    if row is None or row.seen_at < timezone.now() - SEEN_EVERY:
+        remember(request, request.user)
 
 
 def devices(user: User) -> list[Device]:

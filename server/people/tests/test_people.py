@@ -104,6 +104,7 @@ class Joining(Posts, WorkshopTestCase):
         self.refused(self.post("join", NEW | {"secret": secret, "username": "ours"}), "name_taken")
         self.refused(self.post("join", NEW | {"secret": secret, "password": "12345678"}), "weak_password")
         self.assertEqual(self.post("join", NEW | {"secret": secret, "username": "a b"}).status_code, 422)
+        self.refused(self.post("join", NEW | {"secret": secret, "name": "  "}), "name_missing")
         Invitation.objects.update(ends_at=timezone.now() - timedelta(minutes=1))
         self.refused(self.post("join", NEW | {"secret": secret}), "link_gone")
 
@@ -129,6 +130,17 @@ class Joining(Posts, WorkshopTestCase):
         listed = self.client.get("/api/people").json()["people"]
         self.assertEqual([(row["name"], row["me"]) for row in listed], [("ours", True), (NEW["name"], False)])
         self.assertEqual(len(self.neighbour.get("/api/people").json()["people"]), 1)
+
+    def test_links_of_somebody_who_left(self) -> None:
+        """Open nothing, nor do those of one who is no owner any more."""
+        second = User.objects.create_user("second", password=PASSWORD, workshop=self.user.workshop, role="owner")
+        other = Client()
+        other.force_login(second)
+        for change in ({"role": "mechanic", "active": True}, {"role": "owner", "active": False}):
+            User.objects.filter(pk=second.pk).update(role="owner", is_active=True)
+            link = self.send("people/invitations", {"role": "reader"}, client=other).json()["address"]
+            self.send(f"people/{second.pk}", change, method="put")
+            self.refused(self.post("invitations/look", {"secret": link.partition("#")[2]}), "link_gone")
 
     def test_a_new_password_by_a_link(self) -> None:
         """Of the owner's making; other devices are signed out, the old word ends."""
@@ -161,6 +173,14 @@ class Devices(Posts, WorkshopTestCase):
         self.assertEqual((tablet.get("/api/yard").status_code, phone.get("/api/yard").status_code), (401, 200))
         self.post("session", {}, client=phone, method="delete")
         self.assertEqual(self.user.devices.count(), 0)
+
+    def test_the_old_password_is_not_guessed(self) -> None:
+        """After six wrong ones even the right one waits, as at the door."""
+        here = Client()
+        self.post("session", {"username": "ours", "password": PASSWORD}, client=here)
+        said = [self.post("password", {"old": "wrong", "new": NEW["password"]}, client=here) for _ in range(7)]
+        self.assertEqual(said[-1].status_code, 429)
+        self.refused(self.post("password", {"old": PASSWORD, "new": NEW["password"]}, client=here), "too_many_tries")
 
     def test_ones_own_password(self) -> None:
         """The old word is asked; here one stays signed in, elsewhere not."""

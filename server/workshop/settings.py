@@ -74,18 +74,27 @@ CACHES = {
     }
 }
 
+
+def _database_tls(authority: str) -> dict:
+    """Return how the database is called over TLS: its certificate has to be of this authority."""
+    return {"ssl_mode": "VERIFY_IDENTITY", "ssl": {"ca": authority}} if authority else {}
+
+
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.mysql",
         "NAME": os.environ.get("HEMATITE_DB_NAME", "hematite"),
         "USER": os.environ.get("HEMATITE_DB_USER", "hematite"),
         "PASSWORD": os.environ.get("HEMATITE_DB_PASSWORD", ""),
-        "HOST": os.environ.get("HEMATITE_DB_SOCKET", str(VAR / "db.sock")),
+        # A name or an address for one on another machine; else a socket on this one.
+        "HOST": os.environ.get("HEMATITE_DB_HOST") or os.environ.get("HEMATITE_DB_SOCKET", str(VAR / "db.sock")),
+        "PORT": os.environ.get("HEMATITE_DB_PORT", ""),
         "CONN_MAX_AGE": 60,
         "CONN_HEALTH_CHECKS": True,
         "OPTIONS": {
             "charset": "utf8mb4",
             "init_command": "SET sql_mode='STRICT_ALL_TABLES', default_storage_engine='InnoDB'",
+            **_database_tls(os.environ.get("HEMATITE_DB_CA", "")),
         },
         "TEST": {"CHARSET": "utf8mb4", "COLLATION": "utf8mb4_unicode_ci"},
     }
@@ -109,9 +118,12 @@ AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
 # Its middleware answers a lockout with a page; people.services answers in the shape of every refusal.
-SILENCED_SYSTEM_CHECKS = ["axes.W002"]
-# Behind no proxy: the peer's own address is the only one that cannot be made up.
-AXES_IPWARE_META_PRECEDENCE_ORDER = ["REMOTE_ADDR"]
+SILENCED_SYSTEM_CHECKS = [
+    "axes.W002",
+    "security.W005",  # what else is served below a workshop's name is not ours to bind to TLS,
+    "security.W021",  # and its name is not ours to enter into the lists of browsers
+]
+AXES_CLIENT_IP_CALLABLE = "workshop.proxies.client_address"
 
 # Browsers accept secure cookies from http://localhost; HEMATITE_PLAIN_HTTP=1 is for a closed bench network only.
 _SECURE = os.environ.get("HEMATITE_PLAIN_HTTP") != "1"
@@ -120,6 +132,12 @@ CSRF_COOKIE_SECURE = _SECURE
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 30
+PROXIES = int(os.environ.get("HEMATITE_PROXIES") or 0)  # of our own, between browsers and this server
+if PROXIES:  # the nearest one says how it was called, and overwrites what a browser says of that
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+SECURE_SSL_REDIRECT = os.environ.get("HEMATITE_TLS") == "1"
+SECURE_REDIRECT_EXEMPT = [r"^healthz$", r"^readyz$"]
+SECURE_HSTS_SECONDS = int(os.environ.get("HEMATITE_HSTS_SECONDS") or 0)
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"

@@ -36,9 +36,10 @@ class Deployed(SimpleTestCase):
         """A host, a port and an authority, else the socket."""
         tell = "from django.conf import settings as s; import json; d = s.DATABASES['default']; "
         tell += "print(json.dumps([d['HOST'], d['PORT'], d['OPTIONS'].get('ssl_mode'), d['OPTIONS'].get('ssl')]))"
-        ask = lambda **more: json.loads(
-            self.run_it("-c", tell, DJANGO_SETTINGS_MODULE="workshop.settings", **more).stdout
-        )  # noqa: E731, E501
+
+        def ask(**more: str) -> list:
+            return json.loads(self.run_it("-c", tell, DJANGO_SETTINGS_MODULE="workshop.settings", **more).stdout)
+
         there = ask(HEMATITE_DB_HOST="db.example", HEMATITE_DB_PORT="3307", HEMATITE_DB_CA="/etc/ca.pem")
         self.assertEqual(there, ["db.example", "3307", "VERIFY_IDENTITY", {"ca": "/etc/ca.pem"}])
         self.assertEqual(ask(HEMATITE_DB_SOCKET="/run/x.sock"), ["/run/x.sock", "", None, None])

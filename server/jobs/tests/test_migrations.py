@@ -14,6 +14,7 @@ OLD = [
     ("cases", "0004_at_arms_length"),
     ("garage", "0005_at_arms_length"),
     ("verdicts", "0003_what_follows"),
+    ("people", "0001_initial"),
 ]
 
 
@@ -63,7 +64,7 @@ class RechecksKept(TransactionTestCase):
     def test_none_is_lost(self) -> None:
         """One still to come is to come; one that a later case of the vehicle ended is done, by whoever opened that."""
         where = [("jobs", "0003_the_hub_itself"), ("garage", "0006_torque_book"), ("cases", "0004_at_arms_length")]
-        old = migrated([*where, ("upkeep", None)])
+        old = migrated([*where, ("people", "0001_initial"), ("upkeep", None)])
         workshop = old.get_model("people", "Workshop").objects.create(name="Before")
         person = old.get_model("people", "User").objects.create(username="before", workshop=workshop)
         now, cases = timezone.now(), old.get_model("cases", "Case").objects
@@ -82,3 +83,4 @@ class RechecksKept(TransactionTestCase):
         said = [(row.vehicle.label, row.done_at is None, row.why, row.after_km, row.planned_by_id) for row in rows]
         kept = ("It settles.", 30, person.pk)
         self.assertEqual(said, [("Old trailer", True, *kept), ("Old van", False, *kept), ("Old van", True, *kept)])
+        self.assertEqual(new.get_model("people", "User").objects.get().role, "owner")  # could do everything before

@@ -26,7 +26,7 @@ class Part(NamedTuple):
 
 
 class Left(NamedTuple):
-    """Whether a case's jobs are done; how many minutes are left of them; the parts that they want."""
+    """Whether a case's jobs are done; how many minutes are left of them; the parts that are not fitted yet."""
 
     finished: bool
     minutes: float
@@ -65,5 +65,5 @@ def _left(case: Case) -> Left:
     case.core = core_vehicle(case.vehicle, Policy())  # limits of play change no plan: not asked for
     work = work_of(case, case.verdicts.all(), case.steps.all())
     minutes = sum(step.minutes for step in work.left())
-    parts = (Part(item.label, item.size, item.hubs) for item in lists(work.plan, work.vehicle).parts)
-    return Left(work.finished, minutes, tuple(parts))
+    wanted = (item for item in lists(work.plan, work.vehicle).parts if f"{item.hubs[0]}.{item.key}.on" not in work.done)
+    return Left(work.finished, minutes, tuple(Part(item.label, item.size, item.hubs) for item in wanted))

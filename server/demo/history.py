@@ -18,7 +18,7 @@ from upkeep.models import Recheck
 from verdicts.services import accept
 
 from demo.entering import measured, observe, tick
-from demo.world import HISTORY
+from demo.years import HISTORY
 
 NOON = time(12, 0)
 BECAUSE = "Driven away; nuts and warmth were looked at half an hour later."

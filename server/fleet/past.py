@@ -17,8 +17,7 @@ from django.db.models.fields.json import KT
 from django.utils import timezone
 from garage.models import Hub, Vehicle
 from hematite.beliefs.priors import duties
-from hematite.decision import UNTOUCHED
-from hematite.fleet import Group, Repair, comebacks
+from hematite.fleet import NO_REPAIR, NO_SIGN, Group, Repair, comebacks
 from hematite.jobs import followed_by
 from hematite.policy.schools import schools
 from logbook.models import Entry
@@ -26,8 +25,6 @@ from people.models import User
 from upkeep.models import Reading, Recheck
 from verdicts.models import Verdict
 
-NO_REPAIR = (*UNTOUCHED, "top_up", "off_road")
-SERVICE = ("repack",)  # done again in its own time, so by itself no sign that the last repair did not hold
 LOOKED_BACK, A_YEAR = timedelta(days=3 * 365), timedelta(days=365)
 A_DAY_S = 24 * 60 * 60
 NEAR_DAYS = 14  # between a closing and the line that says what was fitted: judgement
@@ -132,7 +129,7 @@ def _events(user: User, rows: Sequence[Decided]) -> dict[tuple[UUID, str], list[
     """Return when something was amiss at each hub: set right, renewed or stopped, or outside when looked at again."""
     found: dict[tuple[UUID, str], list[datetime]] = defaultdict(list)
     for row in rows:
-        if row.work not in (*UNTOUCHED, "top_up", *SERVICE):
+        if row.work not in NO_SIGN:
             found[row.vehicle, row.hub].append(row.at)
     outside = Recheck.objects.seen_by(user).filter(outside=True, done_at__gte=timezone.now() - LOOKED_BACK)
     for vehicle, hub, at in outside.exclude(hub="").values_list("vehicle_id", "hub", "done_at"):

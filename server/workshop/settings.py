@@ -22,9 +22,10 @@ def _secret_key() -> str:
     return os.environ.get("HEMATITE_SECRET_KEY") or (kept.read_text().strip() if kept.is_file() else "")
 
 
-HAS_A_KEY = len(_secret_key()) >= 32
+_OWN_KEY = _secret_key()
+HAS_A_KEY = len(_OWN_KEY) >= 32
 # Commands that serve nobody run with a key of the moment; `workshop.wsgi` refuses to serve with one.
-SECRET_KEY = _secret_key() or secrets.token_urlsafe(50)
+SECRET_KEY = _OWN_KEY or secrets.token_urlsafe(50)
 ALLOWED_HOSTS = os.environ.get("HEMATITE_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
 CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("HEMATITE_ORIGINS", "").split(",") if o]
 

@@ -14,10 +14,16 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.stats import fisher_exact, norm
+from scipy.stats import binomtest, fisher_exact
+
+from hematite.decision import UNTOUCHED
 
 WATCHED_DAYS = 365.0  # judgement: a bearing that is set and packed rightly is felt again at the next service
 LEAST = 5  # of a group: below that no share is said (judgement)
+# What is no repair that could hold or not; and what, done at a hub later on, is no sign that the last one did not hold:
+# to repack is service, done again in its own time. Judgement.
+NO_REPAIR = (*UNTOUCHED, "top_up", "off_road")
+NO_SIGN = (*UNTOUCHED, "top_up", "repack")
 DOUBT = 0.05  # how often chance alone may say that something differs
 
 
@@ -58,11 +64,8 @@ def wilson(back: int, of: int, *, level: float = 0.95) -> tuple[float, float]:
     """Return the range of a share by Wilson's score interval; the whole range for none of none."""
     if not of:
         return 0.0, 1.0
-    z = float(norm.ppf(0.5 + level / 2))
-    share = back / of
-    centre, scale = share + z * z / (2 * of), 1 + z * z / of
-    half = z * math.sqrt(share * (1 - share) / of + z * z / (4 * of * of))
-    return max(0.0, (centre - half) / scale), min(1.0, (centre + half) / scale)
+    found = binomtest(back, of).proportion_ci(level, method="wilson")
+    return float(found.low), float(found.high)
 
 
 def comebacks(repairs: Iterable[Repair], *, within_days: float = WATCHED_DAYS) -> list[Group]:

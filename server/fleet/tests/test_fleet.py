@@ -81,6 +81,14 @@ class Work(FleetTestCase):
         self.observe("", "parts", {"answer": "ordered", "text": "unit"})
         self.assertEqual([unit["count"] for unit in units()], [1, 2])
 
+    def test_what_is_fitted_is_not_ordered(self) -> None:
+        """Once the unit is ticked as on, it is no longer asked for; what is not yet on still is."""
+        self.decided()
+        before = {row["label"] for row in self.fleet()["orders"]}
+        entry = {"id": str(uuid.uuid4()), "step": "A1L.unit.on", "kind": "done"}
+        self.assertEqual(self.send(f"cases/{self.case.id}/job/entries", entry).status_code, 200)
+        self.assertEqual(before - {row["label"] for row in self.fleet()["orders"]}, {"Hub unit"})
+
     def test_more_than_are_counted(self) -> None:
         """It says how many open jobs it left out."""
         self.decided()

@@ -32,8 +32,10 @@
 			const params = { path: { person_id: person.id } };
 			const { role, active } = { ...person, ...now };
 			const body = { role: role as Role, active };
-			// What is refused is shown as it was.
-			shop = await ask(api.PUT('/api/people/{person_id}', { params, body })).finally(load);
+			shop = await ask(api.PUT('/api/people/{person_id}', { params, body })).catch(async (error) => {
+				await load(); // what is refused is shown as it was
+				throw error;
+			});
 			if (person.me) await session.load();
 		});
 	const invite = () =>

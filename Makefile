@@ -1,8 +1,11 @@
 # Hematite. `make start` and `make test` are all that is needed; see README.md.
-.PHONY: start test bench format api screenshots
+.PHONY: start serve test bench format api screenshots
 
 start:
 	@PORT=$(PORT) python3 -m ops.start
+
+serve: # for the workshop's network, over TLS: see docs/running.md
+	@python3 -m ops.serve
 
 test:
 	@python3 -m ops.test

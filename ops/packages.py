@@ -18,7 +18,7 @@ SERVING = {
     "cc": "build-essential",
     "pkg-config": "pkg-config",
 }
-TESTING = {"chromium": "chromium"}
+TESTING = {"chromium": "chromium", "certutil": "libnss3-tools", "nginx": "nginx-light"}
 
 
 def missing_packages(programs: dict[str, str]) -> list[str]:

@@ -76,7 +76,8 @@ def _server_tests() -> tuple[int, int]:
     with Database(VAR, throwaway=True) as database:
         environment = os.environ | {"HEMATITE_VAR": str(VAR)} | database.environment()
         labels = sys.argv[1:]
-        return _counted([PYTHON, "server/manage.py", "test", "--no-input", *(labels or ["server"])], environment)
+        command = [PYTHON, "server/manage.py", "test", "--no-input", f"--parallel={CORES}", *(labels or ["server"])]
+        return _counted(command, environment)
 
 
 def _counted(command: list[object], environment: dict[str, str]) -> tuple[int, int]:

@@ -13,7 +13,7 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
-from ops import packages, start
+from ops import packages, running
 from ops.database import Database, free_port
 from ops.say import ROOT, CannotGoOn
 
@@ -33,8 +33,8 @@ class Words(unittest.TestCase):
             other.listen()
             port = other.getsockname()[1]
             with self.assertRaisesRegex(CannotGoOn, f"port {port} is taken.*PORT={port + 1}"):
-                start.check_port(port)
-        start.check_port(free_port())
+                running.check_port(port)
+        running.check_port(free_port())
 
     def test_apt_not_allowed(self) -> None:
         """Prints the one line to run, and installs nothing."""
@@ -55,7 +55,7 @@ class Words(unittest.TestCase):
     def test_nonsense_port(self) -> None:
         """Text for a port number."""
         with mock.patch.dict(os.environ, PORT="front door"), self.assertRaisesRegex(CannotGoOn, "no port number"):
-            start._port()
+            running.port_from("PORT", 8000)
 
 
 class KilledRun(unittest.TestCase):
@@ -72,7 +72,7 @@ class KilledRun(unittest.TestCase):
             kept.write_text(f"{ours.pid} {stranger.pid} 999999999")
             reaper = mock.patch.object(time, "sleep", side_effect=lambda _: ours.poll())
             with reaper:
-                start.stop_leftovers(kept)
+                running.stop_leftovers(kept)
             self.assertFalse(kept.exists())
         self.assertEqual(ours.wait(5), -signal.SIGTERM)
         self.assertIsNone(stranger.poll())

@@ -215,6 +215,7 @@ def let_reset(request: HttpRequest, person_id: int):
 
 def _link(request: HttpRequest, page: str, secret: str, kind: Invitation.Kind) -> dict:
     """Return a link; what stands behind # is never sent to a server, so it lands in no log."""
-    address = request.build_absolute_uri(f"/{page}") + f"#{secret}"
+    here = f"{settings.ADDRESS}/{page}" if settings.ADDRESS else request.build_absolute_uri(f"/{page}")
+    address = f"{here}#{secret}"
     qr = segno.make(address, error="m", micro=False).svg_data_uri(scale=4, border=3, light="#fff")
     return {"address": address, "qr": qr, "ends_at": timezone.now() + invitations.LASTS[kind]}

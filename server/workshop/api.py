@@ -18,6 +18,7 @@ from upkeep.api import router as upkeep
 from verdicts.api import router as verdicts
 
 from workshop import refusals
+from workshop.doorstep import router as doorstep
 
 api = NinjaAPI(title="Hematite", version="1", auth=May(), openapi_url="/openapi.json", docs_url=None)
 ROUTERS = (
@@ -35,6 +36,7 @@ ROUTERS = (
     logbook,
     bundles,
     fleet,
+    doorstep,
 )
 for router in ROUTERS:
     api.add_router("", router)

@@ -138,6 +138,11 @@ if PROXIES:  # the nearest one says how it was called, and overwrites what a bro
     SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
 SECURE_SSL_REDIRECT = os.environ.get("HEMATITE_TLS") == "1"
 SECURE_REDIRECT_EXEMPT = [r"^healthz$", r"^readyz$"]
+# How phones reach it, where `make serve` serves it: shown by whoever brings one, and in links and QR codes.
+ADDRESS = os.environ.get("HEMATITE_ADDRESS", "").rstrip("/")
+AT = [f"https://{at}:{os.environ.get('HEMATITE_PORT', '443')}" for at in os.environ.get("HEMATITE_AT", "").split()]
+AUTHORITY = os.environ.get("HEMATITE_AUTHORITY", "")  # the certificate of the workshop's own authority
+TLS_PORT, PLAIN_PORT = int(os.environ.get("HEMATITE_PORT") or 443), int(os.environ.get("HEMATITE_PLAIN_PORT") or 80)
 SECURE_HSTS_SECONDS = int(os.environ.get("HEMATITE_HSTS_SECONDS") or 0)
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"

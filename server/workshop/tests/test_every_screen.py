@@ -58,6 +58,7 @@ class EveryScreen(BrowserTestCase):
             "/fleet",
             "/people",
             "/me",
+            "/phone",
             "/bundles",
             "/policy",
             verdict,

@@ -25,7 +25,8 @@ from workshop.tests.people import AGAIN, PASSWORD, WHEEL, WorkshopTestCase, vehi
 # A calendar has no session: its secret address is the key, and a wrong one is as unknown as any.
 SECRET = ("get", "/api/calendar/{secret}.ics")
 BY_LINK = {("post", f"/api/{way}") for way in ("set-up", "join", "reset", "invitations/look")}
-OPEN_TO_ALL = {("get", "/api/session"), ("post", "/api/session"), SECRET, *BY_LINK}
+PHONE = {("get", "/api/phone"), ("get", "/api/phone/authority.crt")}  # where the server is, before anybody signs in
+OPEN_TO_ALL = {("get", "/api/session"), ("post", "/api/session"), SECRET, *BY_LINK, *PHONE}
 # Operations that name no row: what they answer depends on the asker only.
 OWN_ONLY = {
     ("delete", "/api/session"),

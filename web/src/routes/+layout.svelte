@@ -23,7 +23,7 @@
 	/** How often a server that was not there when the page opened is asked again. */
 	const AGAIN_MS = 2000;
 	/** What is open to those who are not signed in. */
-	const OPEN = ['/sign-in', '/set-up', '/join', '/reset'];
+	const OPEN = ['/sign-in', '/set-up', '/join', '/reset', '/phone'];
 	let help = $state(false);
 	void session.load();
 

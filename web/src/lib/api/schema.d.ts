@@ -1818,6 +1818,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/phone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Doorstep
+         * @description Say where the server is, for a phone; a plain address to begin at where its authority is to be trusted first.
+         */
+        get: operations["workshop_doorstep_get_doorstep"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phone/authority.crt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Authority
+         * @description Return the certificate of the workshop's own authority, as phones take it.
+         */
+        get: operations["workshop_doorstep_get_authority"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -6505,6 +6545,20 @@ export interface components {
             /** Vehicles */
             vehicles: number;
         };
+        /**
+         * DoorstepOut
+         * @description What somebody with a phone has to know. `fingerprint` is '' where browsers trust the certificate anyhow.
+         */
+        DoorstepOut: {
+            /** Address */
+            address: string;
+            /** Others */
+            others: string[];
+            /** Fingerprint */
+            fingerprint: string;
+            /** Qr */
+            qr: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -9184,6 +9238,44 @@ export interface operations {
             path: {
                 table: "weeks" | "orders" | "comebacks" | "costs";
             };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    workshop_doorstep_get_doorstep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoorstepOut"];
+                };
+            };
+        };
+    };
+    workshop_doorstep_get_authority: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { LogOut, Users } from '@lucide/svelte';
+	import { LogOut, Smartphone, Users } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { moment } from '$lib/dates';
 	import { session } from '$lib/session.svelte';
@@ -48,7 +48,10 @@
 {#if session.person}
 	<div class="flex flex-wrap items-center justify-between gap-3 pb-3">
 		<h1>{session.person.name}</h1>
-		<Button href="/people"><Users aria-hidden="true" />The people of {session.person.workshop}</Button>
+		<div class="flex flex-wrap gap-2">
+			<Button href="/phone"><Smartphone aria-hidden="true" />Bring a phone</Button>
+			<Button href="/people"><Users aria-hidden="true" />The people of {session.person.workshop}</Button>
+		</div>
 	</div>
 	{#if wrong}<Notice level="stop">{wrong} <Button look="quiet" onclick={load}>Try again</Button></Notice>{/if}
 	<div class="grid gap-6 wide:grid-cols-2">

@@ -50,10 +50,11 @@ def gunicorn(bind: str, environment: Environment, *more: str, name: str = "serve
     return Part(name, [*command, "--timeout", "120", "--log-level", "warning", *more], environment, vital=True)
 
 
-def hearing(environment: Environment) -> Part:
+def hearing(environment: Environment, *, name: str = "what hears the recordings") -> Part:
     """Return what hears the recordings, once what an earlier, killed one left unheard is queued again."""
-    command = [*MANAGE, "db_worker", "--interval", "0.3"]
-    return Part("what hears the recordings", command, environment, before=[*MANAGE, "take_up_again"])
+    of_redis = ["rqworker", "default", "later", "--job-class", "django_tasks_rq.Job"]
+    queue = of_redis if environment.get("HEMATITE_REDIS") else ["db_worker", "--queue-name", "*", "--interval", "0.3"]
+    return Part(name, [*MANAGE, *queue], environment, before=[*MANAGE, "take_up_again"])
 
 
 class Running:

@@ -6,8 +6,8 @@ from hematite.recordings import measure
 from photos import pictures
 from photos.models import Photo
 from recordings import storage
+from recordings.hearing import have_heard as ask_for
 from recordings.models import Analysis, Recording, Sound
-from recordings.services import have_heard as ask_for
 
 
 def fill(row: Recording | Photo, content: bytes, *, keep: bool) -> None:

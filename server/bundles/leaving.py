@@ -20,7 +20,7 @@ from hematite.bundles import FORMAT, case_json, vehicle_to_json
 from people.models import User
 from photos import pictures
 from recordings.models import Recording
-from recordings.services import situation_of
+from recordings.situations import situation_of
 from recordings.storage import file_of
 from workshop.refusals import Refusal
 

@@ -21,6 +21,7 @@ from photos.services import keep_photo
 from PIL import Image, ImageDraw
 from policies.services import change_policy
 from recordings import services as recordings
+from recordings.hearing import hear_recording
 from verdicts.services import accept
 
 from demo.entering import measured, observe, tick
@@ -154,7 +155,7 @@ def _keep(user: User, case: Case, name: str, sound: Sound, made: dict) -> None:
     recording_id = uuid.uuid5(_NAMES, name)
     data = encode_wav(sound)
     recordings.keep_recording(user, case.id, recording_id=recording_id, sound=data, made=made | {"after_repair": False})
-    recordings.hear_recording(str(recording_id))
+    hear_recording(str(recording_id))
 
 
 def _record(user: User, case: Case, hub: str, name: str, *, after: bool) -> None:
@@ -170,4 +171,4 @@ def _record(user: User, case: Case, hub: str, name: str, *, after: bool) -> None
     recording_id = uuid.uuid5(_NAMES, name)
     with transaction.atomic():
         recordings.simulate_recording(user, case.id, recording_id=recording_id, made=made, condition=None)
-    recordings.hear_recording(str(recording_id))
+    hear_recording(str(recording_id))

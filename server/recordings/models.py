@@ -79,6 +79,10 @@ class Analysis(models.Model):
     plot = models.JSONField(null=True, blank=True)
     error = models.CharField(max_length=400, blank=True)
     asked = models.PositiveIntegerField(default=1)  # how often hearing it was asked for: an older answer never counts
+    queued_at = models.DateTimeField(null=True, blank=True)  # empty: in no queue
+    held_by = models.CharField(max_length=120, blank=True)  # the process that hears it now
+    held_until = models.DateTimeField(null=True, blank=True)  # unless it gives a sign of life before
+    tries = models.PositiveSmallIntegerField(default=0)  # how often a worker began
 
     objects = ScopedQuerySet.as_manager()
 

@@ -4,26 +4,18 @@ from dataclasses import replace
 from pathlib import Path
 from uuid import UUID
 
-import hematite
 from cases.models import Case
 from cases.services import get_case, open_case_of
 from django.db import IntegrityError, transaction
-from django.db.models import F
 from django.http import Http404
 from django.utils import timezone
-from django_tasks.base import TaskResultStatus
-from django_tasks_db.models import DBTaskResult
 from hematite.doors import one_of
-from hematite.errors import HematiteError
 from hematite.listening import (
     Heard,
     Situation,
     SoFar,
     hear_so_far,
     heard_from_json,
-    heard_to_json,
-    listen,
-    shown_spectrum,
 )
 from hematite.listening.band import spectrum_in_band
 from hematite.listening.situation import segments_from_json
@@ -35,7 +27,9 @@ from workshop import media
 from workshop.refusals import Refusal
 
 from recordings import storage
+from recordings.hearing import ask_again, have_heard
 from recordings.models import Analysis, Recording, Sound
+from recordings.situations import situation_of
 
 CABIN = "cabin"
 
@@ -96,38 +90,11 @@ def _store(row: Recording, digest: str, kept: dict) -> Recording:
     return row
 
 
-def have_heard(recording_id: UUID) -> None:
-    """Have a recording heard once what is being stored is stored."""
-    from recordings.tasks import hear  # noqa: PLC0415 - the task calls back into this module
-
-    transaction.on_commit(lambda: hear.enqueue(str(recording_id)))
-
-
-def _ask_again(recording_id: UUID) -> None:
-    again = {"state": "waiting", "error": "", "asked": F("asked") + 1}
-    Analysis.objects.filter(recording_id=recording_id).update(**again)
-    have_heard(recording_id)
-
-
 @transaction.atomic
 def hear_again(user: User, recording_id: UUID) -> Recording:
     """Have a kept recording heard anew, in a closed case too: what was decided holds what it was decided on."""
-    _ask_again(get_recording(user, recording_id).id)
+    ask_again(get_recording(user, recording_id).id)
     return get_recording(user, recording_id)
-
-
-def take_up_again() -> int:
-    """Have every recording heard that still waits while nobody hears any; return how many.
-
-    For the start of the only worker: what a killed one was at would wait for ever.
-    """
-    DBTaskResult.objects.running().update(status=TaskResultStatus.FAILED, finished_at=timezone.now())
-    queued = {str(word) for row in DBTaskResult.objects.ready() for word in row.args_kwargs["args"]}
-    waiting = Analysis.objects.filter(state="waiting").values_list("recording_id", flat=True)
-    left = [recording_id for recording_id in waiting if str(recording_id) not in queued]
-    for recording_id in left:
-        have_heard(recording_id)
-    return len(left)
 
 
 def hear_live(user: User, case_id: UUID, *, data: bytes, made: dict) -> SoFar:
@@ -163,42 +130,6 @@ def simulate_recording(
     return keep_recording(user, case_id, recording_id=recording_id, sound=encode_wav(sound), made=made)
 
 
-def situation_of(recording: Recording) -> Situation:
-    """Return how a recording was made, as the core knows it."""
-    return Situation(
-        id=str(recording.id),
-        place=recording.place,
-        sensor=recording.sensor,
-        situation=recording.situation,
-        gain_group=recording.gain_group,
-        speed=recording.speed,
-        segments=segments_from_json(recording.segments),
-    )
-
-
-def hear_recording(recording_id: str) -> None:
-    """Hear a kept recording and keep what was heard. May run twice; a refusal is kept as words.
-
-    If it was asked for again meanwhile, of a corrected speed say, what was heard here is of no use and not kept.
-    """
-    recording = Recording.objects.select_related("sound", "case", "analysis").get(id=recording_id)
-    if recording.analysis.state != Analysis.State.WAITING:
-        return
-    asked = Analysis.objects.filter(recording=recording, asked=recording.analysis.asked)
-    fields: dict = {"core_version": hematite.__version__, "error": ""}
-    try:
-        vehicle = get_case(recording.person, recording.case_id).core
-        heard = listen(decode(storage.file_of(recording)), situation_of(recording), vehicle=vehicle)
-        fields |= {"state": "done", "heard": heard_to_json(heard), "plot": shown_spectrum(heard)}
-    except (HematiteError, Refusal) as refusal:
-        fields |= {"state": "failed", "error": str(refusal)}
-    except Exception:
-        # Said on the screen, so that nobody waits for ever; raised, so that the task's log has the cause.
-        asked.update(state="failed", error="Hearing it failed, which is a fault of the program.")
-        raise
-    asked.update(**fields)
-
-
 def plot_of_band(recording: Recording, *, low_hz: float, high_hz: float) -> dict:
     """Return the order spectrum of one band, made now; empty where no speed is known."""
     case = recording.case
@@ -224,7 +155,7 @@ def remake(user: User, recording_id: UUID, made: dict) -> Recording:
         setattr(recording, name, made[name])
     recording.former = [*recording.former, before]
     recording.save(update_fields=[*MADE, "former"])
-    _ask_again(recording.id)
+    ask_again(recording.id)
     return get_recording(user, recording_id)
 
 

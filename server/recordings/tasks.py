@@ -2,10 +2,10 @@
 
 from django_tasks import task
 
-from recordings import services
+from recordings import hearing
 
 
 @task()
 def hear(recording_id: str) -> None:
     """Hear a recording."""
-    services.hear_recording(recording_id)
+    hearing.hear_recording(recording_id)

@@ -8,6 +8,8 @@ from django.db.migrations.executor import MigrationExecutor
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.cache import never_cache
 
+from workshop import media
+
 
 @never_cache
 def alive(request: HttpRequest) -> HttpResponse:
@@ -32,6 +34,11 @@ def _database() -> bool:
 
 def _writable() -> bool:
     """Return whether a new file could be made where sounds lie; the folder itself is made by the first sound."""
+    if store := media.shared():
+        try:
+            store.exists("any")
+        except Exception:  # whatever its library raises
+            return False
     folder = settings.MEDIA_ROOT
     while not folder.exists() and folder != folder.parent:
         folder = folder.parent

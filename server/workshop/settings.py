@@ -164,13 +164,41 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 
+# What is longer than a request: queued in the database, or in a Redis or Valkey that many workers share.
+REDIS = os.environ.get("HEMATITE_REDIS", "")
+QUEUES = ["default", "later"]
+_BACKEND = "django_tasks_rq.RQBackend" if REDIS else "django_tasks_db.DatabaseBackend"
 TASKS = {
     "default": {
-        "BACKEND": "django_tasks.backends.immediate.ImmediateBackend" if TESTING else "django_tasks_db.DatabaseBackend",
+        "BACKEND": "django_tasks.backends.immediate.ImmediateBackend" if TESTING else _BACKEND,
+        "QUEUES": QUEUES,
     }
 }
+RQ_QUEUES = {queue: {"URL": REDIS, "DEFAULT_TIMEOUT": 3600} for queue in QUEUES} if REDIS else {}
+if REDIS:
+    INSTALLED_APPS.append("django_rq")
 
 MEDIA_ROOT = VAR / "media"
+STORAGES: dict[str, dict] = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
+if _BUCKET := os.environ.get("HEMATITE_S3_BUCKET"):
+    STORAGES["shared"] = {
+        "BACKEND": "storages.backends.s3.S3Storage",
+        "OPTIONS": {
+            "bucket_name": _BUCKET,
+            "endpoint_url": os.environ.get("HEMATITE_S3_ENDPOINT") or None,
+            "region_name": os.environ.get("HEMATITE_S3_REGION") or None,
+            "access_key": os.environ.get("HEMATITE_S3_KEY") or None,
+            "secret_key": os.environ.get("HEMATITE_S3_SECRET") or None,
+            "location": os.environ.get("HEMATITE_S3_PREFIX", ""),
+            "file_overwrite": True,  # a name is a hash: what overwrites is the same
+            "default_acl": None,
+            "max_memory_size": 8 * 1024**2,  # a long sound passes by the disk
+        },
+    }
+CACHE_BYTES = int(os.environ.get("HEMATITE_CACHE_GB") or 20) * 1024**3  # of a shared store's files on this machine
 LARGEST_UPLOAD_BYTES = 200 * 1024 * 1024  # 15 minutes of mono at 96 kHz, 16 bit, fit
 LARGEST_LIVE_BYTES = 8 * 1024 * 1024  # half a minute of mono at 96 kHz, 16 bit, and some
 LARGEST_BUNDLE_BYTES = 2 * 1024**3

@@ -2,13 +2,13 @@
 
 from django.core.management.base import BaseCommand
 
-from recordings.services import take_up_again
+from recordings.hearing import take_up_again
 
 
 class Command(BaseCommand):
-    """Run where no worker runs, before one is started."""
+    """Run by the chores again and again, and before a worker is started."""
 
-    help = "Queue every recording that waits to be heard and is in no queue. Run it where no worker runs."
+    help = "Queue every recording that waits to be heard, that no worker holds, and that is in no queue."
 
     def handle(self, *_: object, **__: object) -> None:
         """Queue them, and say how many."""

@@ -1,0 +1,149 @@
+"""Having recordings heard: by whichever worker comes first, by one at a time, and again where a worker died at it."""
+
+import logging
+import os
+import socket
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
+from datetime import timedelta
+from pathlib import Path
+
+import hematite
+from cases.services import get_case
+from django.db import connection, transaction
+from django.db.models import F, Q, QuerySet
+from django.utils import timezone
+from hematite.errors import HematiteError
+from hematite.listening import heard_to_json, listen, shown_spectrum
+from hematite.recordings import decode
+from workshop.refusals import Refusal
+
+from recordings import storage
+from recordings.models import Analysis, Recording
+from recordings.situations import situation_of
+
+log = logging.getLogger(__name__)
+HELD = timedelta(seconds=60)  # how long a worker has a recording after its last sign of life
+BEAT_S = 15
+OVERDUE = timedelta(minutes=10)  # after so long in a queue it is queued once more: queues get lost, twice is no harm
+MOST_TRIES = 3
+LATER = "later"  # the queue of what nobody waits for
+GIVEN_UP = (
+    f"Hearing it was broken off {MOST_TRIES} times: it may be more than this machine can do. It is kept; hear it again."
+)
+
+
+def have_heard(recording_id: object, *, later: bool = False) -> None:
+    """Have a recording heard once what is being stored is stored. `later`: after all that somebody waits for."""
+    transaction.on_commit(lambda: _enqueue(str(recording_id), later=later))
+
+
+def _enqueue(recording_id: str, *, later: bool = False) -> None:
+    """Put a recording in the queue. One that cannot be reached is no harm to what is stored: it is tried again."""
+    from recordings.tasks import hear  # noqa: PLC0415 - the task calls back into this module
+
+    task = hear
+    if later:
+        low = {"priority": -50} if hear.get_backend().supports_priority else {}
+        task = hear.using(queue_name=LATER, **low)
+    try:
+        task.enqueue(recording_id)
+    except Exception:
+        log.exception("The queue cannot be reached; %s waits until it can", recording_id)
+        return
+    Analysis.objects.filter(recording_id=recording_id).update(queued_at=timezone.now())
+
+
+def ask_again(recording_id: object, *, later: bool = False) -> None:
+    """Have a recording heard anew; what a worker hears of it now does not count any more."""
+    fresh = {"state": Analysis.State.WAITING, "error": "", "tries": 0, "asked": F("asked") + 1, "queued_at": None}
+    Analysis.objects.filter(recording_id=recording_id).update(**fresh)
+    have_heard(recording_id, later=later)
+
+
+def take_up_again() -> int:
+    """Queue what waits and nobody hears; return how many. May run anywhere, at any time, as often as one likes."""
+    waiting = Analysis.objects.filter(state=Analysis.State.WAITING)
+    gone = [row.pk for row in waiting.filter(held_by__startswith=f"{_machine()}:") if not _lives(row.held_by)]
+    now = timezone.now()
+    waiting.filter(Q(pk__in=gone) | Q(held_until__lt=now)).update(held_by="", held_until=None, queued_at=None)
+    waiting.filter(held_until=None, tries__gte=MOST_TRIES).update(state=Analysis.State.FAILED, error=GIVEN_UP)
+    lost = waiting.filter(held_until=None).filter(Q(queued_at=None) | Q(queued_at__lt=now - OVERDUE))
+    for recording_id in (left := list(lost.values_list("recording_id", flat=True))):
+        have_heard(recording_id)
+    return len(left)
+
+
+def hear_recording(recording_id: str) -> None:
+    """Hear a kept recording and keep what was heard. May run twice, or beside itself; a refusal is kept as words."""
+    with _held(recording_id) as mine:
+        while mine and (asked := _asked(recording_id)):
+            # If it was asked for again meanwhile, of a corrected speed say, what was heard is of no use and not kept.
+            _hear(recording_id, Analysis.objects.filter(recording_id=recording_id, asked=asked, held_by=mine))
+
+
+def _asked(recording_id: str) -> int | None:
+    """Return which time it is asked for, None of one that waits no longer."""
+    waits = Analysis.objects.filter(recording_id=recording_id, state=Analysis.State.WAITING)
+    return waits.values_list("asked", flat=True).first()
+
+
+def _hear(recording_id: str, asked: QuerySet[Analysis]) -> None:
+    fields: dict = {"core_version": hematite.__version__, "error": ""}
+    try:
+        recording = Recording.objects.select_related("sound", "case", "person").get(id=recording_id)
+        vehicle = get_case(recording.person, recording.case_id).core
+        heard = listen(decode(storage.file_of(recording)), situation_of(recording), vehicle=vehicle)
+        fields |= {"state": "done", "heard": heard_to_json(heard), "plot": shown_spectrum(heard)}
+    except (HematiteError, Refusal) as refusal:
+        fields |= {"state": "failed", "error": str(refusal)}
+    except Exception:
+        # Said on the screen, so that nobody waits for ever; raised, so that the task's log has the cause.
+        asked.update(state="failed", error="Hearing it failed, which is a fault of the program.")
+        raise
+    asked.update(**fields)
+
+
+@contextmanager
+def _held(recording_id: str) -> Iterator[str]:
+    """Hold a waiting recording alone, and say so as long as this process lives. Gives '' where another has it."""
+    me, now = f"{_machine()}:{os.getpid()}:{threading.get_ident()}", timezone.now()
+    free = Analysis.objects.filter(recording_id=recording_id, state=Analysis.State.WAITING)
+    free = free.filter(Q(held_until=None) | Q(held_until__lt=now))
+    if not free.update(held_by=me, held_until=now + HELD, tries=F("tries") + 1):
+        yield ""
+        return
+    done = threading.Event()
+    beating = threading.Thread(target=_beat, args=(recording_id, me, done), daemon=True)
+    beating.start()
+    try:
+        yield me
+    finally:
+        done.set()
+        beating.join()
+        Analysis.objects.filter(recording_id=recording_id, held_by=me).update(held_by="", held_until=None)
+
+
+def _beat(recording_id: str, me: str, done: threading.Event) -> None:
+    """Give signs of life until it is done."""
+    while not done.wait(BEAT_S):
+        with suppress(Exception):  # a database away for a moment: the next beat may reach it
+            mine = Analysis.objects.filter(recording_id=recording_id, held_by=me)
+            mine.update(held_until=timezone.now() + HELD)
+        connection.close()
+
+
+def _machine() -> str:
+    """Return what tells this machine, or this container of it, from others."""
+    boot = Path("/proc/sys/kernel/random/boot_id")
+    inside = Path("/proc/self/ns/pid")
+    parts = [socket.gethostname()[:40]]
+    if boot.is_file() and inside.exists():
+        parts += [boot.read_text(encoding="ascii")[:8], str(inside.stat().st_ino)]
+    return "/".join(parts)
+
+
+def _lives(held_by: str) -> bool:
+    """Return whether a process of this machine goes on."""
+    return Path(f"/proc/{held_by.split(':')[1]}").exists()

@@ -18,7 +18,7 @@ SERVING = {
     "cc": "build-essential",
     "pkg-config": "pkg-config",
 }
-TESTING = {"chromium": "chromium", "certutil": "libnss3-tools", "nginx": "nginx-light"}
+TESTING = {"chromium": "chromium", "certutil": "libnss3-tools", "nginx": "nginx-light", "redis-server": "redis-server"}
 
 
 def missing_packages(programs: dict[str, str]) -> list[str]:

@@ -57,6 +57,11 @@ def hearing(environment: Environment, *, name: str = "what hears the recordings"
     return Part(name, [*MANAGE, *queue], environment, before=[*MANAGE, "take_up_again"])
 
 
+def chores(environment: Environment) -> Part:
+    """Return what does by itself what is due: recordings that no worker holds, backups, clearing away."""
+    return Part("what does the chores", [*MANAGE, "chores"], environment)
+
+
 class Running:
     """Parts that run. Use as a context manager: they stop when the block ends."""
 

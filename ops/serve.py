@@ -15,6 +15,7 @@ from ops.running import (
     Part,
     Running,
     check_port,
+    chores,
     database,
     gunicorn,
     hearing,
@@ -99,6 +100,7 @@ def _parts(host: str, port: int, plain: int, environment: Environment, tls: dict
         gunicorn(f"{host}:{plain}", environment | {"HEMATITE_TLS": "0"}, "--threads", "4", name="door without TLS",
                  app="workshop.plain"),
         hearing(environment),
+        chores(environment),
     ]  # fmt: skip
     if name().endswith(".local") and tls["addresses"]:
         announce = [str(PYTHON), "-m", "ops.announce", name(), str(port), *tls["addresses"]]

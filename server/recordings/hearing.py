@@ -17,18 +17,18 @@ from django.utils import timezone
 from hematite.errors import HematiteError
 from hematite.listening import heard_to_json, listen, shown_spectrum
 from hematite.recordings import decode
+from workshop import media
 from workshop.refusals import Refusal
 
-from recordings import storage
+from recordings import queue, storage
 from recordings.models import Analysis, Recording
 from recordings.situations import situation_of
 
 log = logging.getLogger(__name__)
 HELD = timedelta(seconds=60)  # how long a worker has a recording after its last sign of life
 BEAT_S = 15
-OVERDUE = timedelta(minutes=10)  # after so long in a queue it is queued once more: queues get lost, twice is no harm
+TAKEN = timedelta(seconds=30)  # between leaving the queue and being held
 MOST_TRIES = 3
-LATER = "later"  # the queue of what nobody waits for
 GIVEN_UP = (
     f"Hearing it was broken off {MOST_TRIES} times: it may be more than this machine can do. It is kept; hear it again."
 )
@@ -43,12 +43,8 @@ def _enqueue(recording_id: str, *, later: bool = False) -> None:
     """Put a recording in the queue. One that cannot be reached is no harm to what is stored: it is tried again."""
     from recordings.tasks import hear  # noqa: PLC0415 - the task calls back into this module
 
-    task = hear
-    if later:
-        low = {"priority": -50} if hear.get_backend().supports_priority else {}
-        task = hear.using(queue_name=LATER, **low)
     try:
-        task.enqueue(recording_id)
+        queue.put(hear, recording_id, later=later)
     except Exception:
         log.exception("The queue cannot be reached; %s waits until it can", recording_id)
         return
@@ -69,8 +65,10 @@ def take_up_again() -> int:
     now = timezone.now()
     waiting.filter(Q(pk__in=gone) | Q(held_until__lt=now)).update(held_by="", held_until=None, queued_at=None)
     waiting.filter(held_until=None, tries__gte=MOST_TRIES).update(state=Analysis.State.FAILED, error=GIVEN_UP)
-    lost = waiting.filter(held_until=None).filter(Q(queued_at=None) | Q(queued_at__lt=now - OVERDUE))
-    for recording_id in (left := list(lost.values_list("recording_id", flat=True))):
+    lost = waiting.filter(held_until=None).filter(Q(queued_at=None) | Q(queued_at__lt=now - TAKEN))
+    numbers = list(map(str, lost.values_list("recording_id", flat=True)))
+    left = sorted(set(numbers) - queue.standing_in()) if numbers else []
+    for recording_id in left:
         have_heard(recording_id)
     return len(left)
 
@@ -78,9 +76,12 @@ def take_up_again() -> int:
 def hear_recording(recording_id: str) -> None:
     """Hear a kept recording and keep what was heard. May run twice, or beside itself; a refusal is kept as words."""
     with _held(recording_id) as mine:
-        while mine and (asked := _asked(recording_id)):
+        going_on = bool(mine)
+        while going_on and (asked := _asked(recording_id)):
             # If it was asked for again meanwhile, of a corrected speed say, what was heard is of no use and not kept.
-            _hear(recording_id, Analysis.objects.filter(recording_id=recording_id, asked=asked, held_by=mine))
+            going_on = _hear(
+                recording_id, Analysis.objects.filter(recording_id=recording_id, asked=asked, held_by=mine)
+            )
 
 
 def _asked(recording_id: str) -> int | None:
@@ -89,13 +90,17 @@ def _asked(recording_id: str) -> int | None:
     return waits.values_list("asked", flat=True).first()
 
 
-def _hear(recording_id: str, asked: QuerySet[Analysis]) -> None:
+def _hear(recording_id: str, asked: QuerySet[Analysis]) -> bool:
+    """Hear it; return False where its sound cannot be had now, which is no try."""
     fields: dict = {"core_version": hematite.__version__, "error": ""}
     try:
         recording = Recording.objects.select_related("sound", "case", "person").get(id=recording_id)
         vehicle = get_case(recording.person, recording.case_id).core
         heard = listen(decode(storage.file_of(recording)), situation_of(recording), vehicle=vehicle)
         fields |= {"state": "done", "heard": heard_to_json(heard), "plot": shown_spectrum(heard)}
+    except media.Away:
+        asked.update(queued_at=None, tries=F("tries") - 1)
+        return False
     except (HematiteError, Refusal) as refusal:
         fields |= {"state": "failed", "error": str(refusal)}
     except Exception:
@@ -103,6 +108,7 @@ def _hear(recording_id: str, asked: QuerySet[Analysis]) -> None:
         asked.update(state="failed", error="Hearing it failed, which is a fault of the program.")
         raise
     asked.update(**fields)
+    return True
 
 
 @contextmanager

@@ -24,7 +24,14 @@ log = logging.getLogger(__name__)
 SHARED = "shared"  # the name of the store among the settings' STORAGES
 PIECE = 1 << 20
 IN_USE_S = 3600  # what was read within the hour may be about to be read again
-AWAY = "Where sounds and pictures are kept cannot be reached now. What is entered stays on this device; try it again."
+
+
+class Away(Refusal):
+    """The shared store cannot be reached."""
+
+    def __init__(self) -> None:
+        words = "Where sounds and pictures are kept cannot be reached now. What you entered stays here; try it again."
+        super().__init__("store_away", words, status=503)
 
 
 def path(name: str) -> Path:
@@ -53,7 +60,7 @@ def _reached() -> Iterator[None]:
         raise
     except Exception as fault:
         log.exception("The shared store of files")
-        raise Refusal("store_away", AWAY, status=503) from fault
+        raise Away from fault
 
 
 def _fetch(name: str, here: Path) -> None:

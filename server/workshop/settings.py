@@ -49,6 +49,7 @@ INSTALLED_APPS = [
     "logbook",
     "bundles",
     "fleet",
+    "keeping",
     "demo",
 ]
 
@@ -184,6 +185,8 @@ STORAGES: dict[str, dict] = {
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
 }
 if _BUCKET := os.environ.get("HEMATITE_S3_BUCKET"):
+    from botocore.config import Config
+
     STORAGES["shared"] = {
         "BACKEND": "storages.backends.s3.S3Storage",
         "OPTIONS": {
@@ -195,6 +198,7 @@ if _BUCKET := os.environ.get("HEMATITE_S3_BUCKET"):
             "location": os.environ.get("HEMATITE_S3_PREFIX", ""),
             "file_overwrite": True,  # a name is a hash: what overwrites is the same
             "default_acl": None,
+            "client_config": Config(connect_timeout=5, read_timeout=30, retries={"total_max_attempts": 2}),
             "max_memory_size": 8 * 1024**2,  # a long sound passes by the disk
         },
     }

@@ -14,16 +14,25 @@ class ObjectStore:
 
     def __enter__(self) -> "ObjectStore":
         logging.getLogger("werkzeug").setLevel(logging.ERROR)
-        self._server = ThreadedMotoServer("127.0.0.1", 0, verbose=False)
-        self._server.start()
-        host, port = self._server.get_host_and_port()
-        self.endpoint, self.bucket = f"http://{host}:{port}", f"sounds-{uuid.uuid4()}"
+        self._port = 0
+        self.start()
+        self.endpoint, self.bucket = f"http://127.0.0.1:{self._port}", f"sounds-{uuid.uuid4()}"
         named = {"aws_access_key_id": KEY, "aws_secret_access_key": KEY, "region_name": REGION}
         self.client = boto3.client("s3", endpoint_url=self.endpoint, **named)
         self.client.create_bucket(Bucket=self.bucket)
         return self
 
     def __exit__(self, *_: object) -> None:
+        self.stop()
+
+    def start(self) -> None:
+        """Answer, at the same port again after `stop`; what was kept is kept."""
+        self._server = ThreadedMotoServer("127.0.0.1", self._port, verbose=False)
+        self._server.start()
+        self._port = self._server.get_host_and_port()[1]
+
+    def stop(self) -> None:
+        """Answer no more."""
         self._server.stop()
 
     def settings(self) -> dict[str, str]:

@@ -72,7 +72,8 @@ class SharedStore(SimpleTestCase):
 
     def test_a_store_that_is_away(self) -> None:
         """Nothing is said to be kept; what is asked for is refused in words, and health says so."""
-        self.store.__exit__()
+        self.store.stop()
+        self.addCleanup(self.store.start)
         with self.assertLogs("workshop.media", "ERROR"), self.assertRaisesRegex(Refusal, "cannot be reached now"):
             media.write_once(self.name, b"sound")
         self.assertFalse(Path(self.disks[0], self.name).exists())

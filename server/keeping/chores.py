@@ -1,0 +1,87 @@
+"""What is done by itself, again and again: a table, and who does it when."""
+
+import logging
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from django.conf import settings
+from django.core.management import call_command
+from django.db import IntegrityError, close_old_connections
+from django.db.models import Q
+from django.utils import timezone
+from recordings.hearing import take_up_again
+from workshop import media
+
+from keeping.models import Chore
+
+log = logging.getLogger(__name__)
+DAY = timedelta(days=1)
+
+
+@dataclass(frozen=True)
+class Kind:
+    """One chore. `here`: every machine does its own."""
+
+    name: str
+    every: timedelta
+    work: Callable[[], object]
+    here: bool = False
+
+
+def _forget_done_tasks() -> None:
+    call_command("prune_db_task_results", "--queue-name", "*", "--min-age-days", "7", verbosity=0)
+
+
+KINDS = (
+    Kind("take up what no worker holds", timedelta(seconds=20), take_up_again),
+    Kind("clear ended sessions", DAY, lambda: call_command("clearsessions")),
+    Kind("forget what was done", DAY, _forget_done_tasks),
+    Kind("make room for copies", timedelta(hours=1), lambda: media.trim(settings.CACHE_BYTES), here=True),
+)
+
+
+class Doing:
+    """What one process does of it."""
+
+    def __init__(self) -> None:
+        self._last: dict[str, datetime] = {}  # of what every machine does for itself
+
+    def what_is_due(self) -> list[str]:
+        """Do it; return what was done. What fails is written down, and holds up nothing else."""
+        close_old_connections()
+        return [kind.name for kind in KINDS if self._is_mine(kind) and _do(kind)]
+
+    def _is_mine(self, kind: Kind) -> bool:
+        now = timezone.now()
+        if not kind.here:
+            return begin(kind.name, kind.every, now=now)
+        if now - self._last.get(kind.name, now - kind.every) < kind.every:
+            return False
+        self._last[kind.name] = now
+        return True
+
+
+def begin(name: str, every: timedelta, *, now: datetime) -> bool:
+    """Return whether it is due, and nobody else has begun it: whoever gets True does it."""
+    due = Chore.objects.filter(Q(name=name), Q(begun_at__lte=now - every))
+    if due.update(begun_at=now):
+        return True
+    if Chore.objects.filter(name=name).exists():
+        return False
+    try:
+        Chore.objects.create(name=name, begun_at=now)
+    except IntegrityError:
+        return False  # another machine, this moment
+    return True
+
+
+def _do(kind: Kind) -> bool:
+    try:
+        kind.work()
+    except Exception as fault:
+        log.exception("%s", kind.name)
+        Chore.objects.filter(name=kind.name).update(failed=f"{fault!r}"[:400])
+        return False
+    Chore.objects.filter(name=kind.name).update(done_at=timezone.now(), failed="")
+    return True

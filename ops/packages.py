@@ -18,7 +18,13 @@ SERVING = {
     "cc": "build-essential",
     "pkg-config": "pkg-config",
 }
-TESTING = {"chromium": "chromium", "certutil": "libnss3-tools", "nginx": "nginx-light", "redis-server": "redis-server"}
+TESTING = {
+    "chromium": "chromium",
+    "certutil": "libnss3-tools",
+    "nginx": "nginx-light",
+    "redis-server": "redis-server",
+    "borg": "borgbackup",
+}
 
 
 def missing_packages(programs: dict[str, str]) -> list[str]:

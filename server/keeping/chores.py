@@ -13,6 +13,7 @@ from django.utils import timezone
 from recordings.hearing import take_up_again
 from workshop import media
 
+from keeping import archive
 from keeping.models import Chore
 
 log = logging.getLogger(__name__)
@@ -33,7 +34,14 @@ def _forget_done_tasks() -> None:
     call_command("prune_db_task_results", "--queue-name", "*", "--min-age-days", "7", verbosity=0)
 
 
+def _back_up() -> None:
+    if settings.BACKUP:
+        archive.back_up(settings.BACKUP)
+
+
+BACKUP = "back up"
 KINDS = (
+    Kind(BACKUP, timedelta(hours=settings.BACKUP_EVERY_H), _back_up),
     Kind("take up what no worker holds", timedelta(seconds=20), take_up_again),
     Kind("clear ended sessions", DAY, lambda: call_command("clearsessions")),
     Kind("forget what was done", DAY, _forget_done_tasks),

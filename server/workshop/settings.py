@@ -202,6 +202,11 @@ if _BUCKET := os.environ.get("HEMATITE_S3_BUCKET"):
             "max_memory_size": 8 * 1024**2,  # a long sound passes by the disk
         },
     }
+# Backups: a Borg repository, which is encrypted where a passphrase is given; how often, and which are kept.
+BACKUP = os.environ.get("HEMATITE_BACKUP", "")
+BACKUP_KEY = os.environ.get("HEMATITE_BACKUP_KEY", "")
+BACKUP_EVERY_H = float(os.environ.get("HEMATITE_BACKUP_EVERY_H") or 24)
+BACKUP_KEEP = os.environ.get("HEMATITE_BACKUP_KEEP", "7d 5w 24m")
 CACHE_BYTES = int(os.environ.get("HEMATITE_CACHE_GB") or 20) * 1024**3  # of a shared store's files on this machine
 LARGEST_UPLOAD_BYTES = 200 * 1024 * 1024  # 15 minutes of mono at 96 kHz, 16 bit, fit
 LARGEST_LIVE_BYTES = 8 * 1024 * 1024  # half a minute of mono at 96 kHz, 16 bit, and some

@@ -37,19 +37,19 @@ def get_vehicle_bundle(request: HttpRequest, vehicle_id: UUID):
 @router.post("/bundles/look", auth=May(READ), response=TakenOut)
 def look_at_bundle(request: HttpRequest, bundle: File[UploadedFile], onto: Form[UUID | None] = None):
     """Return what taking a bundle in would do. Nothing of it stays."""
-    with _held(bundle) as path:
+    with held(bundle) as path:
         return _out(arriving.look_at(request.user, path, onto=onto))
 
 
 @router.post("/bundles", auth=May(DECIDE), response={201: TakenOut})
 def take_bundle_in(request: HttpRequest, bundle: File[UploadedFile], onto: Form[UUID | None] = None):
     """Take a bundle in, all of it or nothing. Taken in twice, the second time adds nothing."""
-    with _held(bundle) as path:
+    with held(bundle) as path:
         return 201, _out(arriving.take_in(request.user, path, onto=onto))
 
 
 @contextmanager
-def _held(bundle: UploadedFile) -> Iterator[Path]:
+def held(bundle: UploadedFile) -> Iterator[Path]:
     if (bundle.size or 0) > settings.LARGEST_BUNDLE_BYTES:
         raise Refusal("too_large", "The bundle is larger than 2 GB. Take its cases in one by one.", status=413)
     if isinstance(bundle, TemporaryUploadedFile):

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 from uuid import UUID
 
+from audit.services import What, trace
 from cases.models import Case, Observation
 from django.db import DatabaseError, models, transaction
 from django.utils import timezone
@@ -64,7 +65,9 @@ def look_at(user: User, path: Path, *, onto: UUID | None = None) -> Taken:
 def take_in(user: User, path: Path, *, onto: UUID | None = None) -> Taken:
     """Take a bundle in: all of it or nothing. `onto`: a vehicle of the workshop that it is of."""
     with transaction.atomic():
-        return _Arrival(user, path, keep=True).run(onto)
+        taken = _Arrival(user, path, keep=True).run(onto)
+        trace(user, What.TAKEN_IN, taken.vehicle, [f"from {taken.workshop}"] if taken.workshop else [])
+    return taken
 
 
 class _Arrival:

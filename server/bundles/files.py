@@ -7,7 +7,7 @@ from photos import pictures
 from photos.models import Photo
 from recordings import storage
 from recordings.hearing import have_heard as ask_for
-from recordings.models import Analysis, Recording, Sound
+from recordings.models import Analysis, Recording
 
 
 def fill(row: Recording | Photo, content: bytes, *, keep: bool) -> None:
@@ -24,7 +24,7 @@ def _sound(row: Recording, content: bytes, *, keep: bool) -> None:
         rate, duration_s = measure(file)
         kept = storage.keep(row.case.workshop_id, digest, file) if keep else {"file": "", "file_sha256": ""}
     known = {"rate": rate, "duration_s": duration_s}
-    row.sound, _ = Sound.objects.get_or_create(workshop_id=row.case.workshop_id, sha256=digest, defaults=kept | known)
+    row.sound = storage.row_of(row.case.workshop_id, digest, kept | known)
 
 
 def _picture(row: Photo, content: bytes, *, keep: bool) -> None:

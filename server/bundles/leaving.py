@@ -9,6 +9,7 @@ from typing import IO, Any
 from uuid import UUID
 from zipfile import ZIP_DEFLATED, ZIP_STORED, ZipFile
 
+from audit.services import What, trace
 from cases.models import Case
 from cases.services import core_observation, get_case, standing
 from django.db.models import Model, QuerySet
@@ -33,12 +34,14 @@ NONE: Mapping[str, str] = {}
 def case_bundle(user: User, case_id: UUID) -> IO[bytes]:
     """Return the bundle of one case as an open file. Raises Http404 for one of another workshop."""
     case = get_case(user, case_id)
+    trace(user, What.TAKEN_ALONG, case)
     return _archive(lambda archive: _write_case(archive, case, ""))
 
 
 def vehicle_bundle(user: User, vehicle_id: UUID) -> IO[bytes]:
     """Return the bundle of a vehicle and all its cases as an open file. Raises Http404 for one of another workshop."""
     vehicle = get_vehicle(user, vehicle_id)
+    trace(user, What.TAKEN_ALONG, vehicle)
     numbers = list(vehicle.cases.order_by("opened_at").values_list("id", flat=True))
 
     def write(archive: ZipFile) -> None:

@@ -3,6 +3,7 @@
 from dataclasses import asdict
 from uuid import UUID, uuid4
 
+from audit.services import What, changed, trace
 from django.db import transaction
 from django.db.models import Prefetch, QuerySet
 from django.http import Http404
@@ -54,8 +55,11 @@ def add_vehicle(user: User, data: dict) -> Vehicle:
     known = Vehicle.objects.filter(id=number).first()
     if known is not None and known.workshop_id != user.workshop_id:
         raise Refusal("id_taken", "This vehicle's number is taken by another. Save it again.")
-    new = Vehicle(id=number, workshop_id=user.workshop_id)
-    return get_vehicle(user, number) if known else _stored(new, _named(data))
+    if known:
+        return get_vehicle(user, number)
+    added = _stored(Vehicle(id=number, workshop_id=user.workshop_id), _named(data))
+    trace(user, What.VEHICLE_ADDED, added)
+    return added
 
 
 @transaction.atomic
@@ -75,8 +79,18 @@ def correct_vehicle(user: User, vehicle_id: UUID, data: dict) -> Vehicle:
     _refuse_lost_hubs(vehicle, {hub["id"] for axle in data["axles"] for hub in axle["hubs"]})
     if not data["set_aside"]:
         _ask_before_another_design(vehicle, data)
+    was = _described(vehicle)
     vehicle.revision, vehicle.change = vehicle.revision + 1, data["change"]
-    return _stored(vehicle, data)
+    corrected = _stored(vehicle, data)
+    trace(user, What.VEHICLE_CHANGED, corrected, changed(was, _described(corrected)))
+    return corrected
+
+
+def _described(vehicle: Vehicle) -> dict:
+    """Return what a vehicle says of itself, and hub by hub."""
+    said = vehicle_json(vehicle)
+    hubs = {hub["id"]: hub for axle in said.pop("axles") for hub in axle["hubs"]}
+    return said | {"plate": vehicle.plate} | hubs
 
 
 def _named(data: dict) -> dict:
@@ -175,7 +189,7 @@ def fit_bearing(user: User, vehicle_id: UUID, data: dict) -> Vehicle:
     mate = vehicle_from_json(vehicle_json(vehicle)).mate(data["hub"]) if data["both_sides"] else None
     for name in (data["hub"], *([mate.id] if mate else [])):
         _fit(rows[name], data)
-    return _changed(user, vehicle)
+    return _changed(user, vehicle, "bearing or seal fitted", data["hub"])
 
 
 @transaction.atomic
@@ -187,7 +201,7 @@ def write_book(user: User, vehicle_id: UUID, hub_name: str, data: dict) -> Vehic
     mate = vehicle_from_json(vehicle_json(vehicle)).mate(hub_name) if data["both_sides"] else None
     for name in (hub_name, *([mate.id] if mate else [])):
         _write(rows[name], data["fittings"], data["fastenings"])
-    return _changed(user, vehicle)
+    return _changed(user, vehicle, "torque book", hub_name)
 
 
 @transaction.atomic
@@ -200,7 +214,7 @@ def copy_book(user: User, vehicle_id: UUID, like_id: UUID) -> Vehicle:
             other = theirs.get(hub.name)
             if other is not None and other.design == hub.design:
                 _write(hub, other.fittings | hub.fittings, other.fastenings | hub.fastenings)
-    return _changed(user, vehicle)
+    return _changed(user, vehicle, f"torque book of {like.label}")
 
 
 def _write(hub: Hub, said: dict, fastenings: dict) -> None:
@@ -218,7 +232,8 @@ def _written(book: dict | None) -> dict:
     return {key: kept for key, row in rows.items() if (kept := {n: v for n, v in row.items() if n != "key"})}
 
 
-def _changed(user: User, vehicle: Vehicle) -> Vehicle:
+def _changed(user: User, vehicle: Vehicle, *words: str) -> Vehicle:
+    trace(user, What.VEHICLE_CHANGED, vehicle, words)
     Vehicle.objects.filter(id=vehicle.id).update(revision=vehicle.revision + 1, change=uuid4())
     return get_vehicle(user, vehicle.id)
 

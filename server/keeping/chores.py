@@ -7,13 +7,14 @@ from datetime import datetime, timedelta
 
 from django.conf import settings
 from django.core.management import call_command
-from django.db import IntegrityError, close_old_connections
+from django.db import IntegrityError
 from django.db.models import Q
 from django.utils import timezone
+from django_tasks_db.models import DBTaskResult
 from recordings.hearing import take_up_again
 from workshop import media
 
-from keeping import archive
+from keeping import archive, erasing
 from keeping.models import Chore
 
 log = logging.getLogger(__name__)
@@ -31,7 +32,7 @@ class Kind:
 
 
 def _forget_done_tasks() -> None:
-    call_command("prune_db_task_results", "--queue-name", "*", "--min-age-days", "7", verbosity=0)
+    DBTaskResult.objects.finished().filter(finished_at__lt=timezone.now() - 7 * DAY).delete()
 
 
 def _back_up() -> None:
@@ -45,6 +46,8 @@ KINDS = (
     Kind("take up what no worker holds", timedelta(seconds=20), take_up_again),
     Kind("clear ended sessions", DAY, lambda: call_command("clearsessions")),
     Kind("forget what was done", DAY, _forget_done_tasks),
+    Kind("end old sounds", DAY, erasing.end_old_sounds),
+    Kind("take files away", DAY / 4, erasing.take_files_away),
     Kind("make room for copies", timedelta(hours=1), lambda: media.trim(settings.CACHE_BYTES), here=True),
 )
 
@@ -57,7 +60,6 @@ class Doing:
 
     def what_is_due(self) -> list[str]:
         """Do it; return what was done. What fails is written down, and holds up nothing else."""
-        close_old_connections()
         return [kind.name for kind in KINDS if self._is_mine(kind) and _do(kind)]
 
     def _is_mine(self, kind: Kind) -> bool:

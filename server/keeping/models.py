@@ -1,6 +1,7 @@
 """What the installation does by itself, and when it did so last."""
 
 from django.db import models
+from django.utils import timezone
 
 
 class Chore(models.Model):
@@ -10,6 +11,16 @@ class Chore(models.Model):
     begun_at = models.DateTimeField()
     done_at = models.DateTimeField(null=True)  # the last time it went well
     failed = models.CharField(max_length=400, blank=True)  # what it said the last time, if it did not
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Leaving(models.Model):
+    """A kept file that no row names any more, on its way out."""
+
+    name = models.CharField(max_length=200)
+    since = models.DateTimeField(default=timezone.now)
 
     def __str__(self) -> str:
         return self.name

@@ -5,6 +5,7 @@ import secrets
 from datetime import timedelta
 from typing import NamedTuple
 
+from audit.services import What, trace
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
@@ -47,12 +48,14 @@ def set_up_code() -> str:
 
 def invite(user: User, role: str) -> str:
     """Return the secret with which one person can join the workshop."""
+    trace(user, What.PERSON_INVITED, details=[Role(role).label])
     return _made(Kind.JOIN, workshop_id=user.workshop_id, role=Role(role), made_by=user)
 
 
 def let_reset(user: User, person: User) -> str:
     """Return the secret with which a person can choose a new password; an earlier one ends."""
     Invitation.objects.filter(kind=Kind.RESET, person=person, used_at=None).delete()
+    trace(user, What.PASSWORD_RESET, person.shown_name)
     return _made(Kind.RESET, workshop_id=person.workshop_id, person=person, made_by=user)
 
 
@@ -116,6 +119,7 @@ def _joined(row: Invitation, workshop: Workshop, role: Role, new: Newcomer) -> U
     except IntegrityError:  # somebody took the name in the same moment
         raise Refusal("name_taken", _TAKEN, status=422) from None
     _used(row, user)
+    trace(user, What.PERSON_JOINED, user.shown_name, [role.label])
     return user
 
 

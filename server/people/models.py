@@ -12,6 +12,7 @@ class Workshop(models.Model):
     """A workshop; the line that no row crosses."""
 
     name = models.CharField(max_length=120, unique=True)
+    sounds_years = models.PositiveSmallIntegerField(null=True)  # sounds of closed cases are kept; empty: for ever
 
     def __str__(self) -> str:
         return self.name
@@ -32,11 +33,14 @@ class User(AbstractUser):
     workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="people")
     role = models.CharField(max_length=12, choices=Role.choices, default=Role.MECHANIC)
     demo = models.BooleanField(default=False)  # may sign in only while the demo runs
+    erased_at = models.DateTimeField(null=True)  # when the name was taken off what they entered
     preferences = models.JSONField(default=dict, blank=True)
 
     @property
     def shown_name(self) -> str:
         """Return the name that others see: in full where it is known."""
+        if self.erased_at:
+            return "Somebody who left"
         return self.get_full_name() or self.username
 
 

@@ -2,6 +2,7 @@
 
 from datetime import timedelta
 
+from audit.services import What, trace
 from django.contrib.auth import update_session_auth_hash
 from django.contrib.sessions.models import Session
 from django.db import transaction
@@ -38,6 +39,9 @@ def change(user: User, person_id: int, *, role: str, active: bool) -> User:
     person, others = one_of_ours(user, person_id), [one for one in owners if one.pk != person_id]
     if not others and not (active and role == Role.OWNER):
         raise Refusal("last_owner", "Somebody has to stay owner. Make another owner first.")
+    if (person.role, person.is_active) != (role, active):
+        now = f"{Role(role).label}, {'here' if active else 'left'}"
+        trace(user, What.PERSON_CHANGED, person.shown_name, [now])
     person.role, person.is_active = Role(role), active
     person.save(update_fields=["role", "is_active"])
     if not active:

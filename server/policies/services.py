@@ -1,5 +1,6 @@
 """Reading and changing a workshop's policy."""
 
+from audit.services import What, changed, trace
 from django.db import transaction
 from hematite.policy import Policy, known_only, read_policy
 from people.models import User
@@ -57,6 +58,7 @@ def change_policy(user: User, data: dict) -> WorkshopPolicy:
     if overtaken(row, data):
         words = f"{row.changed_by.shown_name} changed the workshop’s ways meanwhile. Look at them as they are now."
         raise Refusal("changed_meanwhile", words)
+    trace(user, What.POLICY_CHANGED, details=changed(row.data, kept))
     row.data, row.changed_by, row.revision, row.change = kept, user, row.revision + 1, data["change"]
     row.save()
     return row

@@ -16,7 +16,8 @@ class Sound(models.Model):
 
     workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="+")
     sha256 = models.CharField(max_length=64)
-    file = models.CharField(max_length=200)  # below MEDIA_ROOT
+    file = models.CharField(max_length=200, blank=True)  # below MEDIA_ROOT; empty: taken away by the rule of years
+    ended_at = models.DateTimeField(null=True)  # when it was taken away
     file_sha256 = models.CharField(max_length=64, blank=True)  # of the file as it is kept; empty: not known
     rate = models.PositiveIntegerField()
     duration_s = models.FloatField()

@@ -28,7 +28,7 @@ from workshop.refusals import Refusal
 
 from recordings import storage
 from recordings.hearing import ask_again, have_heard
-from recordings.models import Analysis, Recording, Sound
+from recordings.models import Analysis, Recording
 from recordings.situations import situation_of
 
 CABIN = "cabin"
@@ -83,7 +83,7 @@ def _check_situation(case: Case, made: dict, duration_s: float) -> None:
 @transaction.atomic
 def _store(row: Recording, digest: str, kept: dict) -> Recording:
     workshop_id = row.case.workshop_id
-    row.sound, _ = Sound.objects.get_or_create(workshop_id=workshop_id, sha256=digest, defaults=kept)
+    row.sound = storage.row_of(workshop_id, digest, kept)
     row.save(force_insert=True)
     Analysis.objects.create(recording=row)
     have_heard(row.id)
@@ -93,8 +93,16 @@ def _store(row: Recording, digest: str, kept: dict) -> Recording:
 @transaction.atomic
 def hear_again(user: User, recording_id: UUID) -> Recording:
     """Have a kept recording heard anew, in a closed case too: what was decided holds what it was decided on."""
-    ask_again(get_recording(user, recording_id).id)
+    recording = get_recording(user, recording_id)
+    _refuse_ended(recording)
+    ask_again(recording.id)
     return get_recording(user, recording_id)
+
+
+def _refuse_ended(recording: Recording) -> None:
+    """Refuse what would have a sound heard that was taken away: what was heard in it would be lost."""
+    if recording.sound.ended_at:
+        storage.file_of(recording)
 
 
 def hear_live(user: User, case_id: UUID, *, data: bytes, made: dict) -> SoFar:
@@ -147,6 +155,7 @@ def remake(user: User, recording_id: UUID, made: dict) -> Recording:
     Recording.objects.seen_by(user).select_for_update().filter(id=recording_id).first()
     recording = get_recording(user, recording_id)
     case = open_case_of(user, recording.case_id)
+    _refuse_ended(recording)
     _check_situation(case, made, recording.sound.duration_s)
     if all(getattr(recording, name) == made[name] for name in MADE):
         return recording  # sent twice

@@ -9,8 +9,9 @@ from pathlib import Path
 import numpy as np
 import soundfile
 from workshop import media
+from workshop.refusals import Refusal
 
-from recordings.models import Recording
+from recordings.models import Recording, Sound
 
 # Already packed, some of them with loss: packing again would gain nothing and could only lose.
 AS_THEY_CAME = ((b"fLaC", ".flac"), (b"OggS", ".ogg"), (b"ID3", ".mp3"), (b"\xff\xfb", ".mp3"), (b"\xff\xf3", ".mp3"))
@@ -48,6 +49,15 @@ def keep(workshop_id: int, digest: str, source: Path) -> dict[str, str]:
     return {"file": name, "file_sha256": media.sha256(media.path(name))}
 
 
+def row_of(workshop_id: int, digest: str, kept: dict) -> Sound:
+    """Return the row of a sound that was kept; one that had been taken away has its file again."""
+    row, made = Sound.objects.get_or_create(workshop_id=workshop_id, sha256=digest, defaults=kept)
+    if not made and not row.file and kept["file"]:
+        row.file, row.file_sha256, row.ended_at = kept["file"], kept["file_sha256"], None
+        row.save(update_fields=["file", "file_sha256", "ended_at"])
+    return row
+
+
 def _head(file: Path) -> bytes:
     with file.open("rb") as opened:
         return opened.read(4)
@@ -79,4 +89,7 @@ def _packs(source: Path, packed: Path) -> bool:
 
 def file_of(recording: Recording) -> Path:
     """Return a recording's kept file, as it was kept. Refuses one that is gone or damaged."""
+    if ended := recording.sound.ended_at:
+        words = f"This sound was taken away on {ended:%Y-%m-%d} by the workshop’s rule of years. What was heard stays."
+        raise Refusal("sound_ended", words, status=410)
     return media.verified(recording.sound.file, recording.sound.file_sha256)

@@ -5,6 +5,7 @@ from cases.api import router as cases
 from fleet.api import router as fleet
 from garage.api import router as garage
 from jobs.api import router as jobs
+from keeping.api import router as keeping
 from logbook.api import router as logbook
 from ninja import NinjaAPI
 from people.api import router as people
@@ -36,6 +37,7 @@ ROUTERS = (
     logbook,
     bundles,
     fleet,
+    keeping,
     doorstep,
 )
 for router in ROUTERS:

@@ -36,6 +36,7 @@ INSTALLED_APPS = [
     "axes",
     "django_tasks",
     "django_tasks_db",
+    "audit",
     "people",
     "policies",
     "garage",

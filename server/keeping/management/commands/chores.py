@@ -6,6 +6,7 @@ import threading
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
+from django.db import close_old_connections
 
 from keeping.chores import Doing
 
@@ -28,6 +29,7 @@ class Command(BaseCommand):
         signal.signal(signal.SIGTERM, lambda *_: stopped.set())
         doing = Doing()
         while not stopped.is_set():
+            close_old_connections()
             try:
                 doing.what_is_due()
             except Exception:

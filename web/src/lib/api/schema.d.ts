@@ -1818,6 +1818,174 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Keeping
+         * @description Return how backups go, the rule of years, and who changed what lately.
+         */
+        get: operations["keeping_api_get_keeping"];
+        /**
+         * Set Keeping
+         * @description Set for how many years sounds of closed cases are kept; without a number for ever.
+         */
+        put: operations["keeping_api_set_keeping"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keeping/traces.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Traces
+         * @description Return all that was written down of who changed what, as CSV.
+         */
+        get: operations["keeping_api_get_traces"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/erase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Erase Person
+         * @description Take the name off somebody who left.
+         */
+        post: operations["keeping_api_erase_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/sold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sold
+         * @description Forget whose a vehicle was; what was found and done stays.
+         */
+        post: operations["keeping_api_sold"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{vehicle_id}/delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Delete Vehicle
+         * @description Delete a vehicle with all its cases, for good.
+         */
+        post: operations["keeping_api_delete_vehicle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Delete Case
+         * @description Delete a case, for good.
+         */
+        post: operations["keeping_api_delete_case"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}/delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Delete Photo
+         * @description Delete a photograph, for good.
+         */
+        post: operations["keeping_api_delete_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Leave
+         * @description Return the whole workshop as an open archive (.zip): its ways, and a bundle of each vehicle.
+         */
+        get: operations["keeping_api_leave"];
+        put?: never;
+        /**
+         * Take In
+         * @description Take in the archive of a workshop: what is new is added, what is here stays as it is.
+         */
+        post: operations["keeping_api_take_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/phone": {
         parameters: {
             query?: never;
@@ -6546,6 +6714,90 @@ export interface components {
             vehicles: number;
         };
         /**
+         * BackupOut
+         * @description How the backups go. `where` is '' where none are made.
+         */
+        BackupOut: {
+            /** Where */
+            where: string;
+            /** Sealed */
+            sealed: boolean;
+            /** Every H */
+            every_h: number;
+            /** Begun At */
+            begun_at: string | null;
+            /** Done At */
+            done_at: string | null;
+            /** Failed */
+            failed: string;
+        };
+        /**
+         * KeepingOut
+         * @description What an owner sees.
+         */
+        KeepingOut: {
+            /** Version */
+            version: string;
+            backup: components["schemas"]["BackupOut"];
+            /** Sounds Years */
+            sounds_years: number | null;
+            /** Sounds */
+            sounds: number;
+            /** Sounds Ended */
+            sounds_ended: number;
+            /** Traces */
+            traces: components["schemas"]["TraceOut"][];
+            /** Traces In All */
+            traces_in_all: number;
+        };
+        /**
+         * TraceOut
+         * @description One deed.
+         */
+        TraceOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Person */
+            person: string;
+            /** What */
+            what: string;
+            /** About */
+            about: string;
+            /** Details */
+            details: string[];
+        };
+        /**
+         * KeepingIn
+         * @description The rule of years.
+         */
+        KeepingIn: {
+            /** Sounds Years */
+            sounds_years?: number | null;
+        };
+        /**
+         * ArrivedOut
+         * @description What became of the archive of a workshop.
+         */
+        ArrivedOut: {
+            /** Workshop */
+            workshop: string;
+            /** Vehicles */
+            vehicles: number;
+            /** New Vehicles */
+            new_vehicles: number;
+            /** Cases */
+            cases: number;
+            /** Rows */
+            rows: number;
+            /** Ways */
+            ways: boolean;
+            /** Left Out */
+            left_out: string[];
+        };
+        /**
          * DoorstepOut
          * @description What somebody with a phone has to know. `fingerprint` is '' where browsers trust the certificate anyhow.
          */
@@ -9248,6 +9500,216 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    keeping_api_get_keeping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepingOut"];
+                };
+            };
+        };
+    };
+    keeping_api_set_keeping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepingOut"];
+                };
+            };
+        };
+    };
+    keeping_api_get_traces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    keeping_api_erase_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    keeping_api_sold: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    keeping_api_delete_vehicle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vehicle_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    keeping_api_delete_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    keeping_api_delete_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    keeping_api_leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    keeping_api_take_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Archive
+                     * Format: binary
+                     */
+                    archive: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivedOut"];
+                };
             };
         };
     };

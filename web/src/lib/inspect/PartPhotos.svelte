@@ -2,7 +2,9 @@
 	import { Camera, ImagePlus, Trash2 } from '@lucide/svelte';
 	import { api, ask, wordsOf } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
+	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
+	import ForGood from '$lib/ui/ForGood.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 
 	interface Props {
@@ -22,6 +24,11 @@
 		for (const file of from.files ?? [])
 			await held.photograph(hub, part, file, `${hub}: photograph of ${label.toLowerCase()}`);
 		from.value = '';
+	}
+	async function forGood() {
+		await ask(api.POST('/api/photos/{photo_id}/delete', { params: { path: { photo_id: taken } } }));
+		taken = '';
+		await held.refresh();
 	}
 	async function withdraw(photo: string, withdrawn: boolean) {
 		wrong = '';
@@ -66,7 +73,12 @@
 	</div>
 	{#if wrong}<Notice level="stop">{wrong}</Notice>{/if}
 	{#if taken}<Notice
-			>Taken back. <Button look="quiet" onclick={() => withdraw(taken, false)}>Undo</Button></Notice
+			>Taken back. <Button look="quiet" onclick={() => withdraw(taken, false)}>Undo</Button>
+			{#if !session.mayNot('rule')}<ForGood
+					label="Delete it"
+					words="Nobody can see it again."
+					act={forGood}
+				/>{/if}</Notice
 		>{/if}
 	{#if own.length}
 		<ul class="flex flex-wrap gap-2">

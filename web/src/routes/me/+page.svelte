@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { LogOut, Smartphone, Users } from '@lucide/svelte';
+	import { Archive, LogOut, Smartphone, Users } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { moment } from '$lib/dates';
 	import { session } from '$lib/session.svelte';
@@ -50,6 +50,8 @@
 		<h1>{session.person.name}</h1>
 		<div class="flex flex-wrap gap-2">
 			<Button href="/phone"><Smartphone aria-hidden="true" />Bring a phone</Button>
+			{#if !session.mayNot('rule')}<Button href="/keeping"><Archive aria-hidden="true" />What is kept</Button
+				>{/if}
 			<Button href="/people"><Users aria-hidden="true" />The people of {session.person.workshop}</Button>
 		</div>
 	</div>

@@ -5,6 +5,7 @@
 	import MayNot from '$lib/people/MayNot.svelte';
 	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
+	import ForGood from '$lib/ui/ForGood.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Pick from '$lib/ui/Pick.svelte';
@@ -51,6 +52,10 @@
 				link: await ask(api.POST('/api/people/{person_id}/reset', { params }))
 			};
 		});
+	async function erase(person: Person) {
+		await ask(api.POST('/api/people/{person_id}/erase', { params: { path: { person_id: person.id } } }));
+		await load();
+	}
 	const label = (key: string) => shop?.roles.find((role) => role.key === key)?.label ?? key;
 </script>
 
@@ -85,6 +90,11 @@
 								<Button look="quiet" onclick={() => void change(person, { active: false })}>Has left</Button>
 							{:else}
 								<Button onclick={() => void change(person, { active: true })}>Is back</Button>
+								<ForGood
+									label="Erase the name"
+									words="{person.name} can never sign in again. What they entered stays, by “Somebody who left”."
+									act={() => erase(person)}
+								/>
 							{/if}
 						</div>
 						{#if link?.of === person.id}<Link link={link.link} onclose={() => (link = null)} />{/if}

@@ -8,6 +8,7 @@
 	let at = $state.raw<Schemas['DoorstepOut'] | null>(null);
 	let wrong = $state('');
 	const plain = location.protocol === 'http:' && location.hostname !== 'localhost';
+	const own = $derived(at !== null && ['localhost', '127.0.0.1'].includes(new URL(at.address).hostname));
 	void load();
 	async function load() {
 		wrong = '';
@@ -49,7 +50,12 @@
 	<h1>A phone at the car</h1>
 	{#if wrong}<Notice level="stop">{wrong} <Button look="quiet" onclick={load}>Try again</Button></Notice>{/if}
 	{#if at}
-		{#if !plain}
+		{#if own}
+			<Notice
+				>This server listens on this computer only. For phones it is started with <code>make serve</code>; see
+				docs/running.md.</Notice
+			>
+		{:else if !plain}
 			<section class="plate flex flex-wrap items-center gap-4" aria-label="With the phone">
 				<img src={at.qr} alt="Where to begin, as a QR code" class="size-40 bg-white" />
 				<div class="grid min-w-0 flex-1 basis-60 gap-1">

@@ -14,6 +14,7 @@
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import WorkedList from '$lib/sums/WorkedList.svelte';
+	import SoldOrGone from '$lib/vehicle/SoldOrGone.svelte';
 	import VehicleForm from '$lib/vehicle/VehicleForm.svelte';
 	import VehiclePlan from '$lib/vehicle/VehiclePlan.svelte';
 	import { submits } from '$lib/ui/submits';
@@ -133,6 +134,7 @@
 					</ul>
 				</section>
 			{/if}
+			{#if !session.mayNot('rule')}<SoldOrGone {vehicle} cases={history} onchange={reload} />{/if}
 		</section>
 		<div class="grid content-start gap-4">
 			<form class="plate grid gap-3 border-l-oxide" onsubmit={submits(openCase)}>

@@ -15,6 +15,7 @@ from ops.say import CannotGoOn, run, say
 
 LONGEST_SOCKET_PATH = 100  # the kernel allows 107 bytes
 PATIENCE_S = 60
+LOG_BYTES = 5_000_000
 
 
 class Database:
@@ -117,6 +118,8 @@ class Database:
         quick = ["--innodb-flush-log-at-trx-commit=0", "--skip-log-bin", "--lock-wait-timeout=60"]
         quick = quick if self.throwaway else []
         log = self.home / "db.log"
+        if log.is_file() and log.stat().st_size > LOG_BYTES:
+            log.replace(log.with_suffix(".log.1"))
         self._process = subprocess.Popen(
             [mariadbd or "mariadbd", "--no-defaults", f"--datadir={self.data}", f"--socket={self.socket}",
              f"--pid-file={self.home / 'db.pid'}", "--bind-address=127.0.0.1", f"--port={free_port()}",

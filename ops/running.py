@@ -2,17 +2,21 @@
 
 import contextlib
 import fcntl
+import logging
 import os
 import secrets
+import shutil
 import signal
 import socket
 import ssl
 import subprocess
+import threading
 import time
 import urllib.error
 import urllib.request
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from logging.handlers import RotatingFileHandler
 from pathlib import Path
 
 from ops.build import PYTHON
@@ -22,6 +26,8 @@ from ops.say import ROOT, CannotGoOn, say
 VAR = Path(os.environ.get("HEMATITE_VAR", ROOT / "var"))
 MANAGE = [str(PYTHON), str(ROOT / "server" / "manage.py")]
 PATIENCE_S = 60
+VAR_LOG = "HEMATITE_LOGS"  # the folder of the logs; without it all of it goes where the start command's words go
+LOG_BYTES, LOGS_KEPT = 5_000_000, 5
 RESTS_S = 2  # between two starts of a part that stops by itself
 
 Environment = dict[str, str]
@@ -41,7 +47,33 @@ class Part:
         """Start it in a group of its own, which can be stopped as one."""
         if self.before:
             subprocess.run(self.before, env=self.environment, check=False)
-        return subprocess.Popen(self.command, env=self.environment, start_new_session=True)
+        if VAR_LOG not in self.environment:
+            return subprocess.Popen(self.command, env=self.environment, start_new_session=True)
+        process = subprocess.Popen(
+            self.command, env=self.environment, start_new_session=True, stdout=subprocess.PIPE, stderr=subprocess.STDOUT
+        )
+        threading.Thread(target=self._log, args=(process,), daemon=True).start()
+        return process
+
+    def _log(self, process: subprocess.Popen[bytes]) -> None:
+        """Write what it says into a file that is begun anew before it grows too large."""
+        file = Path(self.environment[VAR_LOG]) / f"{self.name.replace(' ', '-')}.log"
+        file.parent.mkdir(parents=True, exist_ok=True)
+        turning = RotatingFileHandler(file, maxBytes=LOG_BYTES, backupCount=LOGS_KEPT, encoding="utf-8")
+        assert process.stdout is not None
+        for line in process.stdout:
+            turning.emit(logging.makeLogRecord({"msg": line.decode(errors="replace").rstrip("\n")}))
+        turning.close()
+
+
+def counting(environment: Environment) -> Environment:
+    """Return an environment in which the processes that answer count together; with a token for the figures only."""
+    if not environment.get("HEMATITE_METRICS_TOKEN"):
+        return environment
+    folder = VAR / "metrics"
+    shutil.rmtree(folder, ignore_errors=True)
+    folder.mkdir(parents=True)
+    return environment | {"PROMETHEUS_MULTIPROC_DIR": str(folder)}
 
 
 def gunicorn(bind: str, environment: Environment, *more: str, name: str = "server", app: str = "workshop.wsgi") -> Part:

@@ -16,6 +16,7 @@ from ops.running import (
     Running,
     check_port,
     chores,
+    counting,
     database,
     gunicorn,
     hearing,
@@ -80,7 +81,11 @@ def certificates() -> dict:
 
 def _environment(found: Environment, tls: dict, port: int, plain: int) -> Environment:
     hosts = [name(), *tls["addresses"], "localhost", "127.0.0.1"]
-    usual = {"HEMATITE_HOSTS": ",".join(hosts), "HEMATITE_ADDRESS": f"https://{name()}:{port}"}
+    usual = {
+        "HEMATITE_LOGS": str(VAR / "log"),
+        "HEMATITE_HOSTS": ",".join(hosts),
+        "HEMATITE_ADDRESS": f"https://{name()}:{port}",
+    }
     fixed = {
         "HEMATITE_DEMO": os.environ.get("HEMATITE_DEMO", "0"),
         "HEMATITE_TLS": "1",
@@ -96,7 +101,7 @@ def _parts(host: str, port: int, plain: int, environment: Environment, tls: dict
     keys = ["--certfile", tls["certificate"], "--keyfile", tls["key"]]
     hands = ["--workers", os.environ.get("HEMATITE_SERVERS", "2"), "--threads", "8"]
     parts = [
-        gunicorn(f"{host}:{port}", environment, *keys, *hands),
+        gunicorn(f"{host}:{port}", counting(environment), *keys, *hands),
         gunicorn(f"{host}:{plain}", environment | {"HEMATITE_TLS": "0"}, "--threads", "4", name="door without TLS",
                  app="workshop.plain"),
         hearing(environment),

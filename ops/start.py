@@ -13,6 +13,7 @@ from ops.running import (
     Running,
     check_port,
     chores,
+    counting,
     database,
     gunicorn,
     hearing,
@@ -51,7 +52,7 @@ def _load_demo(environment: Environment) -> None:
 
 
 def _serve(port: int, environment: Environment, code: str) -> None:
-    server = gunicorn(f"127.0.0.1:{port}", environment, "--workers", "2", "--threads", "4")
+    server = gunicorn(f"127.0.0.1:{port}", counting(environment), "--workers", "2", "--threads", "4")
     with Running([server, hearing(environment), chores(environment)], VAR / "start.pids") as running:
         running.wait_for(f"http://127.0.0.1:{port}/healthz")
         _greet(port, environment, code)

@@ -1,9 +1,14 @@
 """One shape of error for every refusal: what happened, what is safe, what to do next."""
 
+import logging
+
 from django.http import Http404, HttpRequest, HttpResponse
+from django_guid import get_guid
 from hematite.errors import HematiteError
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, AuthorizationError, HttpError, ValidationError
+
+log = logging.getLogger(__name__)
 
 
 class Refusal(Exception):
@@ -62,6 +67,13 @@ def install(api: NinjaAPI) -> None:
             return forbidden(request, error)
         message = "What was sent cannot be read. Nothing was stored; reload the page and send it again."
         return answer(request, error.status_code, "unreadable", message)
+
+    @api.exception_handler(Exception)
+    def fault(request: HttpRequest, error: Exception) -> HttpResponse:
+        log.exception("%s %s", request.method, request.resolver_match.route if request.resolver_match else "")
+        number = get_guid()
+        message = f"That is a fault of the program. Try it once more. Whoever runs the server finds it by {number}."
+        return answer(request, 500, "fault", message)
 
     @api.exception_handler(Http404)
     def missing(request: HttpRequest, error: Http404) -> HttpResponse:

@@ -7,6 +7,8 @@ from pathlib import Path
 
 from csp.constants import NONE, SELF
 
+from workshop.logs import logging_of
+
 ROOT = Path(__file__).resolve().parents[2]
 VAR = Path(os.environ.get("HEMATITE_VAR", ROOT / "var"))
 WEB_BUILD = ROOT / "web" / "build"
@@ -34,6 +36,8 @@ INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.sessions",
     "axes",
+    "django_guid",
+    "django_prometheus",
     "django_tasks",
     "django_tasks_db",
     "audit",
@@ -55,6 +59,9 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "django_guid.middleware.guid_middleware",
+    "workshop.watching.each_request",
+    "django_prometheus.middleware.PrometheusBeforeMiddleware",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -64,6 +71,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "workshop.headers.device_permissions",
+    "django_prometheus.middleware.PrometheusAfterMiddleware",
 ]
 
 ROOT_URLCONF = "workshop.urls"
@@ -223,10 +231,8 @@ WHITENOISE_IMMUTABLE_FILE_TEST = r"^/_app/immutable/.+$"
 USE_TZ = True
 TIME_ZONE = "UTC"
 
-LOGGING = {
-    "version": 1,
-    "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "root": {"handlers": ["console"], "level": "ERROR" if TESTING else "WARNING"},
-    "loggers": {"django.request": {"level": "CRITICAL" if TESTING else "ERROR"}, "axes": {"level": "ERROR"}},
-}
+LOGGING = logging_of(os.environ.get("HEMATITE_LOG", ""), testing=TESTING)
+# The number of a request, which its log lines and what a person is told of a fault have in common.
+DJANGO_GUID = {"GUID_HEADER_NAME": "X-Request-ID", "RETURN_HEADER": True, "UUID_LENGTH": 12, "VALIDATE_GUID": True}
+METRICS_TOKEN = os.environ.get("HEMATITE_METRICS_TOKEN", "")
+METRICS_FOLDER = os.environ.get("PROMETHEUS_MULTIPROC_DIR", "")

@@ -1,11 +1,17 @@
 # Hematite. `make start` and `make test` are all that is needed; see README.md.
-.PHONY: start serve test bench format api screenshots
+.PHONY: start serve back-up restore test bench format api screenshots
 
 start:
 	@PORT=$(PORT) python3 -m ops.start
 
 serve: # for the workshop's network, over TLS: see docs/running.md
 	@python3 -m ops.serve
+
+back-up: # into a Borg repository: make back-up TO=/mnt/backups
+	@python3 -m ops.manage back_up $(TO)
+
+restore: # onto an empty installation: make restore FROM=/mnt/backups
+	@python3 -m ops.manage restore $(FROM)
 
 test:
 	@python3 -m ops.test

@@ -116,7 +116,7 @@ def _delete_cases(cases: Iterable[Case], workshop_id: int) -> list[str]:
     alone = [sound for sound in sounds if not sound.recordings.exists()]
     _let_go(workshop_id, [*pictures, *(sound.file for sound in alone)])
     Sound.objects.filter(pk__in=[sound.pk for sound in alone]).delete()
-    return [f"{len(numbers)} cases", f"{len(alone)} sounds", f"{len(pictures)} photographs"]
+    return [f"cases: {len(numbers)}", f"sounds: {len(alone)}", f"photographs: {len(pictures)}"]
 
 
 def _let_go(workshop_id: int, names: Iterable[str]) -> None:
@@ -128,7 +128,7 @@ def keep_sounds_for(user: User, years: int | None) -> None:
     """Set for how many years sounds of closed cases are kept, None for ever."""
     if years is not None and years < AT_LEAST_YEARS:
         raise Refusal("too_short", "Keep them a year at least: a job is proven by comparing with them.", status=422)
-    trace(user, What.KEEPING_CHANGED, details=[f"{years} years" if years else "for ever"])
+    trace(user, What.KEEPING_CHANGED, details=[f"years: {years}" if years else "for ever"])
     Workshop.objects.filter(pk=user.workshop_id).update(sounds_years=years)
 
 
@@ -149,7 +149,7 @@ def _end_sounds(workshop: Workshop, before: object) -> int:
     if old:
         _let_go(workshop.pk, [sound.file for sound in old])
         Sound.objects.filter(pk__in=[sound.pk for sound in old]).update(file="", ended_at=timezone.now())
-        trace_of_itself(workshop.pk, What.SOUNDS_ENDED, details=[f"{len(old)} sounds"])
+        trace_of_itself(workshop.pk, What.SOUNDS_ENDED, details=[f"sounds: {len(old)}"])
     return len(old)
 
 

@@ -66,7 +66,7 @@ class _Pipe:
 def leave(user: User) -> Iterator[bytes]:
     """Give the archive piece by piece, a vehicle at a time: of any size, it needs the room of one vehicle."""
     numbers = list(vehicles_of(user).order_by("added_at", "id").values_list("id", flat=True))
-    trace(user, What.TAKEN_ALONG, user.workshop.name, [f"{len(numbers)} vehicles"])
+    trace(user, What.TAKEN_ALONG, user.workshop.name, [f"vehicles: {len(numbers)}"])
     pipe = _Pipe()
     written: list[dict[str, str]] = []
     with ZipFile(pipe, "w", ZIP_STORED) as archive:  # type: ignore[call-overload]

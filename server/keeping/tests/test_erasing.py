@@ -89,7 +89,7 @@ class Erasing(WorkshopTestCase):
         self.assertEqual(rows, [0] * 6)
         self.a_day_later()
         self.assertEqual(self.lie_there(), [False, False])
-        self.assertEqual(self.last().details, ["1 cases", "1 sounds", "1 photographs"])
+        self.assertEqual(self.last().details, ["cases: 1", "sounds: 1", "photographs: 1"])
         self.assertNotIn("Since the wheels", json.dumps(list(Trace.objects.values("about", "details"))))
 
     def test_a_vehicle(self) -> None:

@@ -59,6 +59,7 @@ class EveryScreen(BrowserTestCase):
             "/people",
             "/me",
             "/phone",
+            "/keeping",
             "/bundles",
             "/policy",
             verdict,

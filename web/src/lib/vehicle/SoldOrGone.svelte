@@ -2,6 +2,7 @@
 	import { goto } from '$app/navigation';
 	import { api, ask, type Schemas } from '$lib/api/client';
 	import { day } from '$lib/dates';
+	import { counted } from '$lib/numbers';
 	import ForGood from '$lib/ui/ForGood.svelte';
 	import Pick from '$lib/ui/Pick.svelte';
 
@@ -56,7 +57,11 @@
 		{/if}
 		<ForGood
 			label="Delete the vehicle with all its cases"
-			words="{vehicle.label} goes with {cases.length} cases, their sounds and photographs, and every reading. Take it along first if somebody may ask for it."
+			words="{vehicle.label} goes with {counted(
+				cases.length,
+				'case',
+				'cases'
+			)}, their sounds and photographs, and every reading. Take it along first if somebody may ask for it."
 			act={deleteVehicle}
 		/>
 	</div>

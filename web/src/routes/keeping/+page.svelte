@@ -101,7 +101,7 @@
 				<section class="plate grid gap-2" aria-label="Sounds">
 					<h2>Sounds</h2>
 					<p>
-						{counted(kept.sounds, 'sound', 'sounds')} kept{kept.sounds_ended
+						{counted(kept.sounds, '1 sound', 'sounds')} kept{kept.sounds_ended
 							? `, ${kept.sounds_ended} taken away by the rule`
 							: ''}. Those of open cases always stay.
 					</p>
@@ -133,11 +133,11 @@
 							<p>
 								From {arrived.workshop || 'a workshop without a name'}: {counted(
 									arrived.vehicles,
-									'vehicle',
+									'1 vehicle',
 									'vehicles'
 								)}, {arrived.new_vehicles} of them new, with {counted(
 									arrived.cases,
-									'new case',
+									'1 new case',
 									'new cases'
 								)}.
 							</p>

@@ -59,7 +59,7 @@
 			label="Delete the vehicle with all its cases"
 			words="{vehicle.label} goes with {counted(
 				cases.length,
-				'case',
+				'1 case',
 				'cases'
 			)}, their sounds and photographs, and every reading. Take it along first if somebody may ask for it."
 			act={deleteVehicle}

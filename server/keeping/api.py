@@ -11,6 +11,7 @@ from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import File, Router, UploadedFile
 from people.models import User, Workshop
 from people.permissions import RULE, May
+from recordings.hearing import heard_by_others
 from recordings.models import Sound
 from workshop.sheets import as_csv
 
@@ -25,7 +26,7 @@ SHOWN = 100
 
 def _out(user: User) -> dict:
     row = Chore.objects.filter(name=BACKUP).first() if settings.BACKUP else None
-    sounds = Sound.objects.seen_by(user)
+    sounds, workshop = Sound.objects.seen_by(user), Workshop.objects.get(pk=user.workshop_id)
     return {
         "version": hematite.__version__,
         "backup": {
@@ -36,8 +37,10 @@ def _out(user: User) -> dict:
             "done_at": row.done_at if row else None,
             "failed": row.failed if row else "",
         },
-        "sounds_years": Workshop.objects.get(pk=user.workshop_id).sounds_years,
+        "sounds_years": workshop.sounds_years,
         "sounds": sounds.exclude(file="").count(),
+        "heard_by_others": heard_by_others(user.workshop_id).count(),
+        "hearing_again": workshop.hear_again,
         "sounds_ended": sounds.exclude(ended_at=None).count(),
         "traces": [_trace(row) for row in traces_of(user)[:SHOWN]],
         "traces_in_all": traces_of(user).count(),
@@ -59,6 +62,13 @@ def get_keeping(request: HttpRequest):
 def set_keeping(request: HttpRequest, payload: KeepingIn):
     """Set for how many years sounds of closed cases are kept; without a number for ever."""
     erasing.keep_sounds_for(request.user, payload.sounds_years)
+    return _out(request.user)
+
+
+@router.post("/keeping/hear-again", response=KeepingOut)
+def hear_again(request: HttpRequest):
+    """Have what other versions heard heard by this one, in the background; what was decided stays as it was."""
+    Workshop.objects.filter(pk=request.user.workshop_id).update(hear_again=True)
     return _out(request.user)
 
 

@@ -11,7 +11,7 @@ from django.db import IntegrityError
 from django.db.models import Q
 from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
-from recordings.hearing import take_up_again
+from recordings.hearing import hear_some_again, take_up_again
 from workshop import media
 
 from keeping import archive, erasing
@@ -44,6 +44,7 @@ BACKUP = "back up"
 KINDS = (
     Kind(BACKUP, timedelta(hours=settings.BACKUP_EVERY_H), _back_up),
     Kind("take up what no worker holds", timedelta(seconds=20), take_up_again),
+    Kind("hear some again", timedelta(seconds=20), hear_some_again),
     Kind("clear ended sessions", DAY, lambda: call_command("clearsessions")),
     Kind("forget what was done", DAY, _forget_done_tasks),
     Kind("end old sounds", DAY, erasing.end_old_sounds),

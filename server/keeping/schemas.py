@@ -34,6 +34,8 @@ class KeepingOut(Schema):
     sounds_years: int | None
     sounds: int
     sounds_ended: int
+    heard_by_others: int
+    hearing_again: bool
     traces: list[TraceOut]
     traces_in_all: int
 

@@ -12,6 +12,7 @@ class Workshop(models.Model):
     """A workshop; the line that no row crosses."""
 
     name = models.CharField(max_length=120, unique=True)
+    hear_again = models.BooleanField(default=False)  # what earlier versions heard, in the background
     sounds_years = models.PositiveSmallIntegerField(null=True)  # sounds of closed cases are kept; empty: for ever
 
     def __str__(self) -> str:

@@ -17,6 +17,7 @@ from django.utils import timezone
 from hematite.errors import HematiteError
 from hematite.listening import heard_to_json, listen, shown_spectrum
 from hematite.recordings import decode
+from people.models import Workshop
 from workshop import media
 from workshop.refusals import Refusal
 
@@ -29,6 +30,7 @@ HELD = timedelta(seconds=60)  # how long a worker has a recording after its last
 BEAT_S = 15
 TAKEN = timedelta(seconds=30)  # between leaving the queue and being held
 MOST_TRIES = 3
+AT_ONCE = 5  # heard again in the background
 GIVEN_UP = (
     f"Hearing it was broken off {MOST_TRIES} times: it may be more than this machine can do. It is kept; hear it again."
 )
@@ -56,6 +58,36 @@ def ask_again(recording_id: object, *, later: bool = False) -> None:
     fresh = {"state": Analysis.State.WAITING, "error": "", "tries": 0, "asked": F("asked") + 1, "queued_at": None}
     Analysis.objects.filter(recording_id=recording_id).update(**fresh)
     have_heard(recording_id, later=later)
+
+
+def of_another_hearing(version: str) -> bool:
+    """Return whether this version may hear differently: the middle number counts up when what it hears changes."""
+    return version.split(".")[:2] != hematite.__version__.split(".")[:2]
+
+
+def heard_by_others(workshop_id: int) -> QuerySet[Analysis]:
+    """Return what other versions heard in the sounds of a workshop that are still there, the oldest first."""
+    this = ".".join(hematite.__version__.split(".")[:2]) + "."
+    done = Analysis.objects.filter(recording__case__workshop=workshop_id, state=Analysis.State.DONE)
+    there = done.exclude(recording__sound__file="").exclude(core_version__startswith=this)
+    return there.order_by("recording__made_at", "pk")
+
+
+def hear_some_again() -> int:
+    """Have a few recordings heard by this version, of the workshops that want it, while nobody waits for any.
+
+    Few, since what is heard again is no witness until it is: cases are whole but for a moment. Returns how many.
+    """
+    if Analysis.objects.filter(state=Analysis.State.WAITING).exists():
+        return 0
+    for workshop in Workshop.objects.filter(hear_again=True):
+        some = list(heard_by_others(workshop.pk).values_list("recording_id", flat=True)[:AT_ONCE])
+        if some:
+            for recording_id in some:
+                ask_again(recording_id, later=True)
+            return len(some)
+        Workshop.objects.filter(pk=workshop.pk).update(hear_again=False)
+    return 0
 
 
 def take_up_again() -> int:

@@ -168,6 +168,9 @@ class RecordingOut(Schema):
     rate: int
     state: str
     error: str
+    heard_by: str
+    heard_by_another: bool
+    ended_at: datetime | None
     usable: bool
     level_db: float | None
     relative_db: float | None

@@ -8,6 +8,7 @@ from hematite.families import Family, surest_first
 from hematite.families.words import family_words
 from hematite.listening import Corner, RoadTest, SoFar, compare, heard_from_json, how_surely
 
+from recordings.hearing import of_another_hearing
 from recordings.models import Recording
 
 
@@ -43,6 +44,9 @@ def recording_out(row: Recording, corner: Corner | None = None) -> dict:
         "rate": row.sound.rate,
         "state": row.analysis.state,
         "error": row.analysis.error,
+        "heard_by": row.analysis.core_version,
+        "heard_by_another": heard is not None and of_another_hearing(row.analysis.core_version),
+        "ended_at": row.sound.ended_at,
         "usable": bool(heard and heard.usable),
         "level_db": heard.level_db if heard else None,
         "relative_db": corner.relative_db if corner else None,

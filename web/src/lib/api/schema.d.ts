@@ -1842,6 +1842,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keeping/hear-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hear Again
+         * @description Have what other versions heard heard by this one, in the background; what was decided stays as it was.
+         */
+        post: operations["keeping_api_hear_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/keeping/traces.csv": {
         parameters: {
             query?: never;
@@ -3901,6 +3921,12 @@ export interface components {
             state: string;
             /** Error */
             error: string;
+            /** Heard By */
+            heard_by: string;
+            /** Heard By Another */
+            heard_by_another: boolean;
+            /** Ended At */
+            ended_at: string | null;
             /** Usable */
             usable: boolean;
             /** Level Db */
@@ -6745,6 +6771,10 @@ export interface components {
             sounds: number;
             /** Sounds Ended */
             sounds_ended: number;
+            /** Heard By Others */
+            heard_by_others: number;
+            /** Hearing Again */
+            hearing_again: boolean;
             /** Traces */
             traces: components["schemas"]["TraceOut"][];
             /** Traces In All */
@@ -9535,6 +9565,26 @@ export interface operations {
                 "application/json": components["schemas"]["KeepingIn"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepingOut"];
+                };
+            };
+        };
+    };
+    keeping_api_hear_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

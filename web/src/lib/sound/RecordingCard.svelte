@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
-	import { moment } from '$lib/dates';
+	import { day, moment } from '$lib/dates';
 	import Button from '$lib/ui/Button.svelte';
 	import QualityReport from './QualityReport.svelte';
 
@@ -45,7 +45,19 @@
 		</p>
 	{:else}
 		<QualityReport {recording} />
-		<audio controls preload="none" src="/api/recordings/{recording.id}/audio" class="w-full"></audio>
+		{#if recording.ended_at}
+			<p class="text-faded">
+				The sound was taken away on {day(recording.ended_at)} by the workshop’s rule. What was heard stays.
+			</p>
+		{:else}
+			<audio controls preload="none" src="/api/recordings/{recording.id}/audio" class="w-full"></audio>
+		{/if}
+		{#if recording.heard_by_another}
+			<p class="text-faded">
+				Heard by version {recording.heard_by}; this one may hear differently.
+				{#if !recording.ended_at}<Button look="quiet" onclick={hearAgain}>Hear it again</Button>{/if}
+			</p>
+		{/if}
 		{#if !held.closed}
 			<div class="flex flex-wrap gap-2">
 				<Button look="quiet" onclick={() => setAside(true)}>Set aside</Button>

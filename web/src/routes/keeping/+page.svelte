@@ -36,6 +36,13 @@
 			wrong = wordsOf(error);
 		}
 	}
+	async function hearAgain() {
+		try {
+			kept = await ask(api.POST('/api/keeping/hear-again'));
+		} catch (error) {
+			wrong = wordsOf(error);
+		}
+	}
 	async function takeIn(file: File) {
 		const form = new FormData();
 		form.set('archive', file);
@@ -116,6 +123,15 @@
 						Counted from the closing. What was heard in them, and all else of the case, stays; they can no
 						longer be played, or heard again by a later version.
 					</p>
+					{#if kept.heard_by_others}
+						<Notice>
+							{counted(kept.heard_by_others, '1 recording was', 'recordings were')} heard by another version, which
+							may hear differently. What was decided stays as it was decided.
+							{#if kept.hearing_again}They are heard again in the background.{:else}
+								<Button onclick={() => void hearAgain()}>Hear them again in the background</Button>
+							{/if}
+						</Notice>
+					{/if}
 				</section>
 				<section class="plate grid justify-items-start gap-2" aria-label="The whole workshop">
 					<h2>The whole workshop</h2>

@@ -21,6 +21,7 @@ class Trace(models.Model):
         PERSON_INVITED = "person_invited", "Invited somebody"
         PASSWORD_RESET = "password_reset", "Link for a new password made"
         PERSON_ERASED = "person_erased", "Name erased"
+        SECOND_FACTOR = "second_factor", "Second factor"
         PHOTO_DELETED = "photo_deleted", "Photograph deleted"
         CASE_DELETED = "case_deleted", "Case deleted"
         SOUNDS_ENDED = "sounds_ended", "Sounds taken away by the rule of years"

@@ -11,27 +11,34 @@ from django.utils import timezone
 from ninja import Router
 from ninja.errors import AuthorizationError
 from ninja.utils import check_csrf
-from workshop.refusals import RefusalOut
+from workshop.refusals import Refusal, RefusalOut
 
-from people import demo, invitations, services, staff
-from people.auth import may_enter
-from people.models import Device, Invitation, Role, User
+from people import demo, invitations, mail, second, services, staff
+from people.auth import may_enter, recognised
+from people.models import Device, Invitation, Role, SecondFactor, User
 from people.permissions import ABOUT, OWN, RULE, WORDS, May, refusal_of
 from people.schemas import (
+    BegunOut,
     DeviceOut,
+    ForgottenIn,
     InvitationOut,
     InviteIn,
     JoinIn,
     LinkOut,
+    MailIn,
+    NumberIn,
+    OwnPasswordIn,
     PasswordIn,
     PeopleOut,
     PreferencesIn,
     ResetIn,
+    SecondOut,
     SecretIn,
     SessionOut,
     SetUpIn,
     SignInIn,
     StaffIn,
+    WordsOut,
 )  # fmt: skip
 
 router = Router(tags=["people"])
@@ -51,9 +58,10 @@ def _session(request: HttpRequest) -> dict:
             "may_not": {need: words for need in WORDS if (words := refusal_of(user, need))},
             "units": user.preferences.get("units", {}),
             "light": user.preferences.get("light"),
+            "mail": user.email,
         }
     set_up = person is None and not settings.DEMO and invitations.nobody_yet()
-    return {"person": person, "demo": demo.SIGN_IN if settings.DEMO else None, "set_up": set_up}
+    return {"person": person, "demo": demo.SIGN_IN if settings.DEMO else None, "set_up": set_up, "mails": mail.works()}
 
 
 def _from_our_page(request: HttpRequest) -> None:
@@ -75,7 +83,7 @@ def get_session(request: HttpRequest):
 def sign_in(request: HttpRequest, payload: SignInIn):
     """Sign in. Guarded against foreign pages and against guessing."""
     _from_our_page(request)
-    services.sign_in(request, payload.username, payload.password)
+    services.sign_in(request, payload.username, payload.password, payload.number)
     return _session(request)
 
 
@@ -133,14 +141,71 @@ def join(request: HttpRequest, payload: JoinIn):
 
 @router.post("/reset", auth=None, response={200: SessionOut, **REFUSED})
 def reset(request: HttpRequest, payload: ResetIn):
-    """Choose a new password by a link, and sign in; every other device is signed out."""
+    """Choose a new password by a link, and sign in, unless a second number is asked for; all devices are signed out."""
 
     def make() -> User:
         user = invitations.reset(payload.secret, payload.password)
         staff.sign_out_all(user)
         return user
 
-    return _come_in(request, make)
+    if not invitations.has_second(payload.secret):
+        return _come_in(request, make)
+    _from_our_page(request)
+    make()
+    return _session(request)
+
+
+@router.post("/forgotten", auth=None, response={204: None, **REFUSED})
+def forgotten(request: HttpRequest, payload: ForgottenIn):
+    """Send a link for a new password to whoever it is, if there is an address; says the same whoever it is."""
+    _from_our_page(request)
+    if not mail.works():
+        raise Refusal("no_mail", "This server sends no mail. Ask an owner of your workshop for a link.", status=409)
+    mail.forgotten(payload.username)
+    return 204, None
+
+
+@router.put("/mail", auth=May(OWN), response={200: SessionOut, **REFUSED})
+def set_mail(request: HttpRequest, payload: MailIn):
+    """Keep one's own address, for links to a new password."""
+    User.objects.filter(pk=request.user.pk).update(email=payload.mail)
+    request.user.email = payload.mail
+    return _session(request)
+
+
+@router.get("/second", auth=May(OWN), response=SecondOut)
+def get_second(request: HttpRequest):
+    """Say whether a second number is asked for."""
+    row = SecondFactor.objects.filter(person=request.user).first()
+    return {"on": row is not None, "words_left": len(row.words) if row else 0}
+
+
+@router.post("/second/begin", auth=May(OWN), response=BegunOut)
+def begin_second(request: HttpRequest):
+    """Return a new secret; nothing is asked for until a number of it was said."""
+    made = second.begun(request.user)
+    request.session["second"] = made["secret"]
+    return made
+
+
+@router.post("/second", auth=May(OWN), response={200: WordsOut, **REFUSED})
+def confirm_second(request: HttpRequest, payload: NumberIn):
+    """Begin to ask for numbers; returns the words for when the authenticator is lost."""
+    secret = request.session.get("second")
+    if not secret:
+        raise Refusal("not_begun", "Begin again: this code is no longer known.", status=409)
+    words = second.confirm(request.user, secret, payload.number)
+    del request.session["second"]
+    return {"words": words}
+
+
+@router.post("/second/off", auth=May(OWN), response={200: SecondOut, **REFUSED})
+def second_off(request: HttpRequest, payload: OwnPasswordIn):
+    """Ask for no second number any more."""
+    if recognised(request, request.user.username, payload.password) is None:
+        raise Refusal("wrong_password", "The password is not right. Nothing was changed.", status=422)
+    second.take_off(request.user, request.user)
+    return get_second(request)
 
 
 @router.post("/password", auth=May(OWN), response={200: SessionOut, **REFUSED})
@@ -189,6 +254,7 @@ def _staff_out(person: User, me: User, seen_at: object = None) -> dict:
         "role": person.role,
         "active": person.is_active,
         "me": person.pk == me.pk,
+        "second": hasattr(person, "second"),
         "seen_at": seen_at,
     }
 
@@ -196,7 +262,12 @@ def _staff_out(person: User, me: User, seen_at: object = None) -> dict:
 @router.post("/people/invitations", auth=May(RULE), response=LinkOut)
 def invite(request: HttpRequest, payload: InviteIn):
     """Return a link by which one person can join, once."""
-    return _link(request, "join", invitations.invite(request.user, payload.role), Invitation.Kind.JOIN)
+    if payload.mail and not mail.works():
+        raise Refusal("no_mail", "This server sends no mail. Give them the link yourself.", status=409)
+    secret = invitations.invite(request.user, payload.role)
+    if payload.mail:
+        mail.send_link(payload.mail, secret, Invitation.Kind.JOIN, request.user.workshop.name)
+    return _link(request, "join", secret, Invitation.Kind.JOIN) | {"mailed": payload.mail}
 
 
 @router.put("/people/{person_id}", auth=May(RULE), response=PeopleOut)
@@ -213,9 +284,16 @@ def let_reset(request: HttpRequest, person_id: int):
     return _link(request, "reset", invitations.let_reset(request.user, person), Invitation.Kind.RESET)
 
 
+@router.post("/people/{person_id}/second/off", auth=May(RULE), response=PeopleOut)
+def let_second_go(request: HttpRequest, person_id: int):
+    """Take somebody's second factor off, who lost it."""
+    second.take_off(request.user, staff.one_of_ours(request.user, person_id))
+    return list_people(request)
+
+
 def _link(request: HttpRequest, page: str, secret: str, kind: Invitation.Kind) -> dict:
     """Return a link; what stands behind # is never sent to a server, so it lands in no log."""
     here = f"{settings.ADDRESS}/{page}" if settings.ADDRESS else request.build_absolute_uri(f"/{page}")
     address = f"{here}#{secret}"
     qr = segno.make(address, error="m", micro=False).svg_data_uri(scale=4, border=3, light="#fff")
-    return {"address": address, "qr": qr, "ends_at": timezone.now() + invitations.LASTS[kind]}
+    return {"mailed": "", "address": address, "qr": qr, "ends_at": timezone.now() + invitations.LASTS[kind]}

@@ -12,7 +12,7 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 from workshop.refusals import Refusal
 
-from people.models import Invitation, Role, User, Workshop
+from people.models import Invitation, Role, SecondFactor, User, Workshop
 
 Kind = Invitation.Kind
 LASTS = {Kind.JOIN: timedelta(days=7), Kind.RESET: timedelta(days=1)}
@@ -54,9 +54,18 @@ def invite(user: User, role: str) -> str:
 
 def let_reset(user: User, person: User) -> str:
     """Return the secret with which a person can choose a new password; an earlier one ends."""
-    Invitation.objects.filter(kind=Kind.RESET, person=person, used_at=None).delete()
     trace(user, What.PASSWORD_RESET, person.shown_name)
-    return _made(Kind.RESET, workshop_id=person.workshop_id, person=person, made_by=user)
+    return _reset_of(person, made_by=user)
+
+
+def let_reset_by_mail(person: User) -> str:
+    """Return the same for somebody who forgot it; it goes to their own address and nowhere else."""
+    return _reset_of(person, made_by=None)
+
+
+def _reset_of(person: User, **more: object) -> str:
+    Invitation.objects.filter(kind=Kind.RESET, person=person, used_at=None).delete()
+    return _made(Kind.RESET, workshop_id=person.workshop_id, person=person, **more)
 
 
 def find(secret: str, *kinds: Kind, alone: bool = False) -> Invitation:
@@ -77,6 +86,13 @@ def checked_password(password: str, user: User) -> str:
     except ValidationError as wrong:
         raise Refusal("weak_password", " ".join(wrong.messages), status=422) from None
     return password
+
+
+def has_second(secret: str) -> bool:
+    """Return whether whoever a link is for is asked for a second number: a link alone does not let them in."""
+    return SecondFactor.objects.filter(
+        person__in=Invitation.objects.filter(hash=_hash(secret)).values("person")
+    ).exists()
 
 
 class Newcomer(NamedTuple):

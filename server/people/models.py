@@ -90,6 +90,21 @@ class Device(models.Model):
         return f"{self.person} since {self.since:%Y-%m-%d}"
 
 
+class SecondFactor(models.Model):
+    """An authenticator that somebody is asked for as well. Its secret is sealed; of the words hashes are kept."""
+
+    person = models.OneToOneField(User, on_delete=models.CASCADE, related_name="second")
+    sealed = models.CharField(max_length=400)
+    last_step = models.PositiveBigIntegerField(default=0)  # the last half minute whose number was said
+    words = models.JSONField(default=list)
+    wrong = models.PositiveSmallIntegerField(default=0)
+    shut_until = models.DateTimeField(null=True)
+    since = models.DateTimeField(auto_now_add=True)
+
+    def __str__(self) -> str:
+        return f"of {self.person}"
+
+
 class ScopedQuerySet(models.QuerySet):
     """Rows that belong to a workshop, by the path that leads there."""
 

@@ -13,6 +13,7 @@ class SignInIn(Schema):
 
     username: str = Field(max_length=150)
     password: str = Field(max_length=200)
+    number: str = Field("", max_length=40)  # of an authenticator, or one of the words for when it is lost
 
 
 class PreferencesIn(Schema):
@@ -32,6 +33,7 @@ class PersonOut(Schema):
     may_not: dict[str, str]
     units: dict[str, str]
     light: str | None
+    mail: str
 
 
 class DemoOut(Schema):
@@ -47,6 +49,7 @@ class SessionOut(Schema):
     person: PersonOut | None
     demo: DemoOut | None
     set_up: bool
+    mails: bool
 
 
 class _NewIn(Schema):
@@ -100,11 +103,60 @@ class InviteIn(Schema):
     """As what somebody is invited."""
 
     role: RoleKey
+    mail: str = Field("", max_length=254, pattern=r"^$|^[^@\s]+@[^@\s]+$")
+
+
+class MailIn(Schema):
+    """One's own address; '' for none."""
+
+    mail: str = Field(max_length=254, pattern=r"^$|^[^@\s]+@[^@\s]+$")
+
+
+class ForgottenIn(Schema):
+    """Who forgot their password."""
+
+    username: str = Field(max_length=150)
+
+
+class SecondOut(Schema):
+    """Whether a second number is asked for, and how many words are left."""
+
+    on: bool
+    words_left: int
+
+
+class BegunOut(Schema):
+    """A new secret for an authenticator, as text and as QR code. It counts once a number of it was said."""
+
+    secret: str
+    qr: str
+
+
+class NumberIn(Schema):
+    """A number that an authenticator shows."""
+
+    number: str = Field(max_length=40)
+
+
+class WordsOut(Schema):
+    """Words for when the authenticator is lost, each once; shown this once."""
+
+    words: list[str]
+
+
+class OwnPasswordIn(Schema):
+    """One's own password, for what somebody at an unlocked phone should not do."""
+
+    password: str = Field(max_length=200)
 
 
 class LinkOut(Schema):
-    """A link, shown once: its address, the same as a QR code (an SVG in a data address), and when it ends."""
+    """A link, shown once: its address, the same as a QR code (an SVG in a data address), and when it ends.
 
+    `mailed`: where it was sent as well, '' for nowhere.
+    """
+
+    mailed: str
     address: str
     qr: str
     ends_at: datetime
@@ -119,6 +171,7 @@ class StaffOut(Schema):
     role: str
     active: bool
     me: bool
+    second: bool
     seen_at: datetime | None
 
 

@@ -9,6 +9,7 @@ from django.http import HttpRequest
 from hematite.units import quantities
 from workshop.refusals import Refusal
 
+from people import second
 from people.auth import may_enter, recognised
 from people.models import Role, User
 from people.staff import remember
@@ -16,11 +17,15 @@ from people.staff import remember
 NAME = 70  # characters of a person's or a workshop's name, of the 150 that there is room for
 
 
-def sign_in(request: HttpRequest, username: str, password: str) -> User:
-    """Sign somebody in; refuses wrong words, and for a while after too many of them."""
+def sign_in(request: HttpRequest, username: str, password: str, number: str = "") -> User:
+    """Sign somebody in; refuses wrong words, and for a while after too many of them.
+
+    `number`: of their authenticator, of whom has one; it is asked for once the password was right.
+    """
     user = recognised(request, username, password)
     if user is None or not may_enter(user):
         raise Refusal("wrong_sign_in", "Name and password do not belong together. Try again.", status=401)
+    second.check(user, number)
     login(request, user)
     remember(request, user)
     return user

@@ -20,7 +20,8 @@ SEEN_EVERY = timedelta(hours=1)  # a device is written down as seen no more ofte
 def staff(user: User) -> list[User]:
     """Return the people of the workshop that can sign in, or could, owners first."""
     ranks = {role: n for n, role in enumerate(reversed(Role))}
-    rows = [one for one in User.objects.filter(workshop=user.workshop_id) if one.has_usable_password()]
+    found = User.objects.filter(workshop=user.workshop_id).select_related("second")
+    rows = [one for one in found if one.has_usable_password()]
     return sorted(rows, key=lambda one: (not one.is_active, ranks[Role(one.role)], one.shown_name.lower()))
 
 

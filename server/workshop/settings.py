@@ -178,6 +178,15 @@ CONTENT_SECURITY_POLICY = {
 REDIS = os.environ.get("HEMATITE_REDIS", "")
 QUEUES = ["default", "later"]
 _BACKEND = "django_tasks_rq.RQBackend" if REDIS else "django_tasks_db.DatabaseBackend"
+# Letters, where a mail server is set: links to join, and for a new password.
+MAIL = EMAIL_HOST = os.environ.get("HEMATITE_MAIL_HOST", "")
+EMAIL_PORT = int(os.environ.get("HEMATITE_MAIL_PORT") or 587)
+EMAIL_HOST_USER = os.environ.get("HEMATITE_MAIL_USER", "")
+EMAIL_HOST_PASSWORD = os.environ.get("HEMATITE_MAIL_PASSWORD", "")
+EMAIL_USE_SSL = EMAIL_PORT == 465
+EMAIL_USE_TLS = EMAIL_PORT == 587
+EMAIL_TIMEOUT = 20
+DEFAULT_FROM_EMAIL = os.environ.get("HEMATITE_MAIL_FROM", "hematite@localhost")
 TASKS = {
     "default": {
         "BACKEND": "django_tasks.backends.immediate.ImmediateBackend" if TESTING else _BACKEND,

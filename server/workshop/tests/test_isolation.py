@@ -24,7 +24,7 @@ from workshop.tests.people import AGAIN, PASSWORD, WHEEL, WorkshopTestCase, vehi
 
 # A calendar has no session: its secret address is the key, and a wrong one is as unknown as any.
 SECRET = ("get", "/api/calendar/{secret}.ics")
-BY_LINK = {("post", f"/api/{way}") for way in ("set-up", "join", "reset", "invitations/look")}
+BY_LINK = {("post", f"/api/{way}") for way in ("set-up", "join", "reset", "forgotten", "invitations/look")}
 PHONE = {("get", "/api/phone"), ("get", "/api/phone/authority.crt")}  # where the server is, before anybody signs in
 OPEN_TO_ALL = {("get", "/api/session"), ("post", "/api/session"), SECRET, *BY_LINK, *PHONE}
 # Operations that name no row: what they answer depends on the asker only.
@@ -32,6 +32,11 @@ OWN_ONLY = {
     ("delete", "/api/session"),
     ("put", "/api/preferences"),
     ("post", "/api/password"),
+    ("put", "/api/mail"),
+    ("get", "/api/second"),
+    ("post", "/api/second"),
+    ("post", "/api/second/begin"),
+    ("post", "/api/second/off"),
     ("get", "/api/devices"),
     ("get", "/api/people"),
     ("post", "/api/people/invitations"),
@@ -70,6 +75,7 @@ RULES = {
     ("put", "/api/people/{person_id}"),
     ("post", "/api/people/{person_id}/reset"),
     ("post", "/api/people/{person_id}/erase"),
+    ("post", "/api/people/{person_id}/second/off"),
     ("get", "/api/keeping"),
     ("get", "/api/keeping/traces.csv"),
     ("get", "/api/workshop/archive"),
@@ -89,6 +95,10 @@ OWN = {
     ("delete", "/api/session"),
     ("put", "/api/preferences"),
     ("post", "/api/password"),
+    ("put", "/api/mail"),
+    ("post", "/api/second"),
+    ("post", "/api/second/begin"),
+    ("post", "/api/second/off"),
     ("delete", "/api/devices/{device_id}"),
 }
 WORKS = {

@@ -11,6 +11,8 @@ class Session {
 	person = $state<Schemas['PersonOut'] | null>(null);
 	/** Nobody can sign in yet: a workshop is to be set up. */
 	setUp = $state(false);
+	/** Whether the server sends mail. */
+	mails = $state(false);
 	demo = $state<Schemas['DemoOut'] | null>(null);
 	reference = $state.raw<Schemas['ReferenceOut'] | null>(null);
 	units = $state<Record<string, string>>({});
@@ -31,8 +33,8 @@ class Session {
 		}
 	}
 
-	async signIn(username: string, password: string) {
-		await this.enter(await ask(api.POST('/api/session', { body: { username, password } })));
+	async signIn(username: string, password: string, number = '') {
+		await this.enter(await ask(api.POST('/api/session', { body: { username, password, number } })));
 	}
 
 	async signOut() {
@@ -53,6 +55,7 @@ class Session {
 	async enter(session: Schemas['SessionOut']) {
 		this.demo = session.demo;
 		this.setUp = session.set_up;
+		this.mails = session.mails;
 		this.expired = false;
 		this.person = session.person;
 		await keepAnswersOf(session.person ? String(session.person.id) : '');

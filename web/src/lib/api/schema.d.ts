@@ -123,9 +123,113 @@ export interface paths {
         put?: never;
         /**
          * Reset
-         * @description Choose a new password by a link, and sign in; every other device is signed out.
+         * @description Choose a new password by a link, and sign in, unless a second number is asked for; all devices are signed out.
          */
         post: operations["people_api_reset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/forgotten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Forgotten
+         * @description Send a link for a new password to whoever it is, if there is an address; says the same whoever it is.
+         */
+        post: operations["people_api_forgotten"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Mail
+         * @description Keep one's own address, for links to a new password.
+         */
+        put: operations["people_api_set_mail"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/second": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Second
+         * @description Say whether a second number is asked for.
+         */
+        get: operations["people_api_get_second"];
+        put?: never;
+        /**
+         * Confirm Second
+         * @description Begin to ask for numbers; returns the words for when the authenticator is lost.
+         */
+        post: operations["people_api_confirm_second"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/second/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Second
+         * @description Return a new secret; nothing is asked for until a number of it was said.
+         */
+        post: operations["people_api_begin_second"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/second/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Second Off
+         * @description Ask for no second number any more.
+         */
+        post: operations["people_api_second_off"];
         delete?: never;
         options?: never;
         head?: never;
@@ -266,6 +370,26 @@ export interface paths {
          * @description Return a link by which somebody can choose a new password, once.
          */
         post: operations["people_api_let_reset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/second/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Let Second Go
+         * @description Take somebody's second factor off, who lost it.
+         */
+        post: operations["people_api_let_second_go"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2083,6 +2207,8 @@ export interface components {
             };
             /** Light */
             light: string | null;
+            /** Mail */
+            mail: string;
         };
         /**
          * SessionOut
@@ -2093,6 +2219,8 @@ export interface components {
             demo: components["schemas"]["DemoOut"] | null;
             /** Set Up */
             set_up: boolean;
+            /** Mails */
+            mails: boolean;
         };
         /**
          * RefusalOut
@@ -2120,6 +2248,11 @@ export interface components {
             username: string;
             /** Password */
             password: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
         };
         /**
          * PreferencesIn
@@ -2199,6 +2332,66 @@ export interface components {
             password: string;
         };
         /**
+         * ForgottenIn
+         * @description Who forgot their password.
+         */
+        ForgottenIn: {
+            /** Username */
+            username: string;
+        };
+        /**
+         * MailIn
+         * @description One's own address; '' for none.
+         */
+        MailIn: {
+            /** Mail */
+            mail: string;
+        };
+        /**
+         * SecondOut
+         * @description Whether a second number is asked for, and how many words are left.
+         */
+        SecondOut: {
+            /** On */
+            on: boolean;
+            /** Words Left */
+            words_left: number;
+        };
+        /**
+         * WordsOut
+         * @description Words for when the authenticator is lost, each once; shown this once.
+         */
+        WordsOut: {
+            /** Words */
+            words: string[];
+        };
+        /**
+         * NumberIn
+         * @description A number that an authenticator shows.
+         */
+        NumberIn: {
+            /** Number */
+            number: string;
+        };
+        /**
+         * BegunOut
+         * @description A new secret for an authenticator, as text and as QR code. It counts once a number of it was said.
+         */
+        BegunOut: {
+            /** Secret */
+            secret: string;
+            /** Qr */
+            qr: string;
+        };
+        /**
+         * OwnPasswordIn
+         * @description One's own password, for what somebody at an unlocked phone should not do.
+         */
+        OwnPasswordIn: {
+            /** Password */
+            password: string;
+        };
+        /**
          * PasswordIn
          * @description One's own password, old and new.
          */
@@ -2269,14 +2462,20 @@ export interface components {
             active: boolean;
             /** Me */
             me: boolean;
+            /** Second */
+            second: boolean;
             /** Seen At */
             seen_at: string | null;
         };
         /**
          * LinkOut
          * @description A link, shown once: its address, the same as a QR code (an SVG in a data address), and when it ends.
+         *
+         *     `mailed`: where it was sent as well, '' for nowhere.
          */
         LinkOut: {
+            /** Mailed */
+            mailed: string;
             /** Address */
             address: string;
             /** Qr */
@@ -2297,6 +2496,11 @@ export interface components {
              * @enum {string}
              */
             role: "reader" | "apprentice" | "mechanic" | "owner";
+            /**
+             * Mail
+             * @default
+             */
+            mail: string;
         };
         /**
          * StaffIn
@@ -7304,6 +7508,356 @@ export interface operations {
             };
         };
     };
+    people_api_forgotten: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForgottenIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    people_api_set_mail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MailIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    people_api_get_second: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondOut"];
+                };
+            };
+        };
+    };
+    people_api_confirm_second: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NumberIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
+    people_api_begin_second: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BegunOut"];
+                };
+            };
+        };
+    };
+    people_api_second_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPasswordIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+        };
+    };
     people_api_change_password: {
         parameters: {
             query?: never;
@@ -7510,6 +8064,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+        };
+    };
+    people_api_let_second_go: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
                 };
             };
         };

@@ -13,7 +13,11 @@
 </script>
 
 <div class="grid justify-items-start gap-2" role="status">
-	<p>It is shown once, opens once, and holds until {moment(link.ends_at)}. Give it to nobody else.</p>
+	<p>
+		It is shown once, opens once, and holds until {moment(link.ends_at)}. Give it to nobody else.{link.mailed
+			? ` It was sent to ${link.mailed} as well.`
+			: ''}
+	</p>
 	<img src={link.qr} alt="The link as a QR code" class="size-48 bg-white" />
 	<p class="font-mono text-base break-all">{link.address}</p>
 	<div class="flex flex-wrap gap-2">

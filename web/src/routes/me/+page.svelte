@@ -1,8 +1,9 @@
 <script lang="ts">
 	import { Archive, LogOut, Smartphone, Users } from '@lucide/svelte';
-	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
+	import { api, ask, Refused, wordsOf, type Schemas } from '$lib/api/client';
 	import { moment } from '$lib/dates';
 	import { session } from '$lib/session.svelte';
+	import Second from '$lib/people/Second.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -13,6 +14,9 @@
 	let wrong = $state('');
 	let weak = $state('');
 	let changed = $state(false);
+	let mail = $state(session.person?.mail ?? '');
+	let wrongMail = $state('');
+	let keptMail = $state(false);
 
 	void load();
 	async function load() {
@@ -29,6 +33,15 @@
 			wrong = wordsOf(error);
 		}
 		await load();
+	}
+	async function keepMail() {
+		[wrongMail, keptMail] = ['', false];
+		try {
+			await session.enter(await ask(api.PUT('/api/mail', { body: { mail: mail.trim() } })));
+			keptMail = true;
+		} catch (error) {
+			wrongMail = error instanceof Refused ? 'Say it as name@place, or nothing.' : wordsOf(error);
+		}
 	}
 	async function change() {
 		weak = '';
@@ -93,5 +106,14 @@
 			{#if changed}<Notice>Changed. Every other device is signed out.</Notice>{/if}
 			<Button type="submit" look="main" disabled={!old || !fresh}>Change it</Button>
 		</form>
+		<Second />
+		{#if session.mails}
+			<form class="plate grid content-start gap-3 self-start" onsubmit={submits(keepMail)}>
+				<h2>Your address</h2>
+				<Field label="Where a link for a new password is sent" bind:value={mail} wrong={wrongMail} />
+				{#if keptMail}<Notice>Kept.</Notice>{/if}
+				<Button type="submit">Keep it</Button>
+			</form>
+		{/if}
 	</div>
 {/if}

@@ -6,6 +6,7 @@
 	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import ForGood from '$lib/ui/ForGood.svelte';
+	import Field from '$lib/ui/Field.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Pick from '$lib/ui/Pick.svelte';
@@ -15,6 +16,7 @@
 	type Person = Schemas['StaffOut'];
 	let shop = $state.raw<Schemas['PeopleOut'] | null>(null);
 	let link = $state.raw<{ of: number; link: Schemas['LinkOut'] } | null>(null);
+	let mail = $state('');
 	let invited = $state<string>('mechanic');
 	let wrong = $state('');
 	const rules = $derived(!session.mayNot('rule'));
@@ -41,7 +43,7 @@
 		});
 	const invite = () =>
 		trying(async () => {
-			const body = { role: invited as Role };
+			const body = { role: invited as Role, mail: mail.trim() };
 			link = { of: 0, link: await ask(api.POST('/api/people/invitations', { body })) };
 		});
 	const reset = (person: Person) =>
@@ -56,6 +58,11 @@
 		await ask(api.POST('/api/people/{person_id}/erase', { params: { path: { person_id: person.id } } }));
 		await load();
 	}
+	const secondOff = (person: Person) =>
+		trying(async () => {
+			const params = { path: { person_id: person.id } };
+			shop = await ask(api.POST('/api/people/{person_id}/second/off', { params }));
+		});
 	const label = (key: string) => shop?.roles.find((role) => role.key === key)?.label ?? key;
 </script>
 
@@ -87,6 +94,9 @@
 									/>
 								</div>
 								<Button onclick={() => void reset(person)}>A new password by a link</Button>
+								{#if person.second}
+									<Button onclick={() => void secondOff(person)}>Take the second factor off</Button>
+								{/if}
 								<Button look="quiet" onclick={() => void change(person, { active: false })}>Has left</Button>
 							{:else}
 								<Button onclick={() => void change(person, { active: true })}>Is back</Button>
@@ -115,6 +125,9 @@
 						}))}
 						bind:value={invited}
 					/>
+					{#if session.mails}
+						<Field label="Where the link is sent as well, if anywhere" bind:value={mail} />
+					{/if}
 					<Button type="submit" look="main">Make a link</Button>
 				</form>
 				{#if link?.of === 0}<Link link={link.link} onclose={() => (link = null)} />{/if}

@@ -2,6 +2,7 @@
 
 import logging
 
+from django.db import DataError
 from django.http import Http404, HttpRequest, HttpResponse
 from django_guid import get_guid
 from hematite.errors import HematiteError
@@ -67,6 +68,12 @@ def install(api: NinjaAPI) -> None:
             return forbidden(request, error)
         message = "What was sent cannot be read. Nothing was stored; reload the page and send it again."
         return answer(request, error.status_code, "unreadable", message)
+
+    @api.exception_handler(DataError)
+    def unkeepable(request: HttpRequest, error: DataError) -> HttpResponse:
+        log.warning("What the database takes for no value: %s", error)
+        message = "A number or a word in it cannot be kept. Nothing was stored; reload the page and send it again."
+        return answer(request, 422, "malformed", message)
 
     @api.exception_handler(Exception)
     def fault(request: HttpRequest, error: Exception) -> HttpResponse:

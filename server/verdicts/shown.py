@@ -1,5 +1,6 @@
 """Verdicts as the screens and the paper show them: from the frozen snapshot alone."""
 
+from django.http import Http404
 from django.utils.functional import cached_property
 from hematite.bundles import vehicle_from_json
 from hematite.hubs import design
@@ -108,6 +109,8 @@ class VerdictPage:
         row, case = self.row, self.row.case
         hub = self.vehicle.hub(row.hub) if self.vehicle else None
         same = [other.id for other in case.verdicts.all() if other.hub == row.hub]
+        if row.id not in same:
+            raise Http404  # deleted in this moment
         at = same.index(row.id)
         return verdict_out(row, self.news) | {
             "case": case.id,

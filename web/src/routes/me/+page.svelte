@@ -93,27 +93,29 @@
 				{/each}
 			</ul>
 		</section>
-		<form class="plate grid content-start gap-3 self-start" onsubmit={submits(change)}>
-			<h2>Another password</h2>
-			<Field label="The old one" type="password" bind:value={old} autocomplete="current-password" />
-			<Field
-				label="The new one, eight characters or more"
-				type="password"
-				bind:value={fresh}
-				autocomplete="new-password"
-			/>
-			{#if weak}<Notice level="stop">{weak}</Notice>{/if}
-			{#if changed}<Notice>Changed. Every other device is signed out.</Notice>{/if}
-			<Button type="submit" look="main" disabled={!old || !fresh}>Change it</Button>
-		</form>
-		<Second />
-		{#if session.mails}
-			<form class="plate grid content-start gap-3 self-start" onsubmit={submits(keepMail)}>
-				<h2>Your address</h2>
-				<Field label="Where a link for a new password is sent" bind:value={mail} wrong={wrongMail} />
-				{#if keptMail}<Notice>Kept.</Notice>{/if}
-				<Button type="submit">Keep it</Button>
+		<div class="grid content-start gap-6">
+			<form class="plate grid content-start gap-3 self-start" onsubmit={submits(change)}>
+				<h2>Another password</h2>
+				<Field label="The old one" type="password" bind:value={old} autocomplete="current-password" />
+				<Field
+					label="The new one, eight characters or more"
+					type="password"
+					bind:value={fresh}
+					autocomplete="new-password"
+				/>
+				{#if weak}<Notice level="stop">{weak}</Notice>{/if}
+				{#if changed}<Notice>Changed. Every other device is signed out.</Notice>{/if}
+				<Button type="submit" look="main" disabled={!old || !fresh}>Change it</Button>
 			</form>
-		{/if}
+			<Second />
+			{#if session.mails}
+				<form class="plate grid content-start gap-3 self-start" onsubmit={submits(keepMail)}>
+					<h2>Your address</h2>
+					<Field label="Where a link for a new password is sent" bind:value={mail} wrong={wrongMail} />
+					{#if keptMail}<Notice>Kept.</Notice>{/if}
+					<Button type="submit">Keep it</Button>
+				</form>
+			{/if}
+		</div>
 	</div>
 {/if}

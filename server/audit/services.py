@@ -34,6 +34,15 @@ def changed(before: Mapping, after: Mapping) -> list[str]:
     return sorted(name for name in {*before, *after} if before.get(name) != after.get(name))
 
 
+def rename(workshop_id: int, called: str, now: str) -> None:
+    """Take a name out of what was written down: of a person, or of a vehicle and its cases."""
+    if called:
+        rows = Trace.objects.filter(workshop_id=workshop_id)
+        rows.filter(about=called).update(about=now[:160])
+        for row in rows.filter(about__startswith=f"{called} "):  # a case is named by its vehicle and its day
+            Trace.objects.filter(pk=row.pk).update(about=f"{now} {row.about.removeprefix(called).strip()}"[:160])
+
+
 def traces_of(user: Somebody) -> QuerySet[Trace]:
     """Return the traces of the workshop, the latest first."""
     return Trace.objects.filter(workshop_id=user.workshop_id).select_related("person")

@@ -8,7 +8,7 @@ from datetime import timedelta
 from pathlib import Path
 from uuid import UUID
 
-from audit.services import What, trace, trace_of_itself
+from audit.services import What, rename, trace, trace_of_itself
 from cases.models import Case, Observation
 from cases.services import get_case
 from django.conf import settings
@@ -50,6 +50,7 @@ def erase_person(user: User, person_id: int) -> User:
     person.save()
     staff.sign_out_all(person)
     _unname(user.workshop_id, called, person.shown_name)
+    rename(user.workshop_id, called, number)
     return person
 
 
@@ -72,6 +73,7 @@ def sold(user: User, vehicle_id: UUID) -> Vehicle:
     trace(user, What.VEHICLE_SOLD, label)
     Vehicle.objects.filter(pk=vehicle.pk).update(label=label, plate="", revision=vehicle.revision + 1, change=None)
     vehicle.cases.update(complaint="")
+    rename(user.workshop_id, vehicle.label, label)
     return get_vehicle(user, vehicle_id)
 
 
@@ -100,7 +102,10 @@ def delete_vehicle(user: User, vehicle_id: UUID) -> None:
         model.objects.filter(vehicle=vehicle).update(supersedes=None)
     for model in (Recheck, Reading, Feel, Entry):
         model.objects.filter(vehicle=vehicle).delete()
-    trace(user, What.VEHICLE_DELETED, f"added {vehicle.added_at:%Y-%m-%d}", what)
+    gone = f"added {vehicle.added_at:%Y-%m-%d}"
+    trace(user, What.VEHICLE_DELETED, gone, what)
+    if not Vehicle.objects.filter(workshop=user.workshop_id, label=vehicle.label).exclude(pk=vehicle.pk).exists():
+        rename(user.workshop_id, vehicle.label, f"deleted, {gone}")
     vehicle.delete()
 
 

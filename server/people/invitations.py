@@ -55,17 +55,17 @@ def invite(user: User, role: str) -> str:
 def let_reset(user: User, person: User) -> str:
     """Return the secret with which a person can choose a new password; an earlier one ends."""
     trace(user, What.PASSWORD_RESET, person.shown_name)
-    return _reset_of(person, made_by=user)
+    Invitation.objects.filter(kind=Kind.RESET, person=person, used_at=None).delete()
+    return _made(Kind.RESET, workshop_id=person.workshop_id, person=person, made_by=user)
 
 
 def let_reset_by_mail(person: User) -> str:
-    """Return the same for somebody who forgot it; it goes to their own address and nowhere else."""
-    return _reset_of(person, made_by=None)
+    """Return the same for somebody who forgot it; it goes to their own address and nowhere else.
 
-
-def _reset_of(person: User, **more: object) -> str:
-    Invitation.objects.filter(kind=Kind.RESET, person=person, used_at=None).delete()
-    return _made(Kind.RESET, workshop_id=person.workshop_id, person=person, **more)
+    Anybody may ask for it in anybody's name: a link that an owner made stays.
+    """
+    Invitation.objects.filter(kind=Kind.RESET, person=person, used_at=None, made_by=None).delete()
+    return _made(Kind.RESET, workshop_id=person.workshop_id, person=person)
 
 
 def find(secret: str, *kinds: Kind, alone: bool = False) -> Invitation:

@@ -109,17 +109,10 @@ def hear_recording(recording_id: str) -> None:
     """Hear a kept recording and keep what was heard. May run twice, or beside itself; a refusal is kept as words."""
     with _held(recording_id) as mine:
         going_on = bool(mine)
-        while going_on and (asked := _asked(recording_id)):
+        waits = Analysis.objects.filter(recording_id=recording_id, held_by=mine, state=Analysis.State.WAITING)
+        while going_on and (asked := waits.values_list("asked", flat=True).first()):
             # If it was asked for again meanwhile, of a corrected speed say, what was heard is of no use and not kept.
-            going_on = _hear(
-                recording_id, Analysis.objects.filter(recording_id=recording_id, asked=asked, held_by=mine)
-            )
-
-
-def _asked(recording_id: str) -> int | None:
-    """Return which time it is asked for, None of one that waits no longer."""
-    waits = Analysis.objects.filter(recording_id=recording_id, state=Analysis.State.WAITING)
-    return waits.values_list("asked", flat=True).first()
+            going_on = _hear(recording_id, waits.filter(asked=asked))
 
 
 def _hear(recording_id: str, asked: QuerySet[Analysis]) -> bool:

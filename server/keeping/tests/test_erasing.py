@@ -102,7 +102,7 @@ class Erasing(WorkshopTestCase):
         self.delete(f"vehicles/{self.vehicle.id}")
         self.assertEqual(self.client.get(f"/api/vehicles/{self.vehicle.id}").status_code, 404)
         self.assertEqual(Reading.objects.count(), 0)
-        self.assertNotIn(self.vehicle.label, self.last().about)
+        self.assertNotIn(self.vehicle.label, self.client.get("/api/keeping").content.decode())
 
     def test_a_vehicle_that_was_sold(self) -> None:
         """Whose it was is forgotten; what was found stays, and counts for the fleet."""
@@ -111,6 +111,7 @@ class Erasing(WorkshopTestCase):
         self.assertTrue(shown["label"].startswith("Sold 20"))
         self.assertEqual(shown["plate"], "")
         self.assertEqual(Case.objects.get().complaint, "")
+        self.assertNotIn("Test van", self.client.get("/api/keeping").content.decode())
         self.assertEqual(Recording.objects.count(), 1)
 
     def test_a_name(self) -> None:
@@ -129,6 +130,7 @@ class Erasing(WorkshopTestCase):
         self.assertIn("Somebody who left", said)
         person.refresh_from_db()
         self.assertNotIn("ours-too", f"{person.username}{person.first_name}")
+        self.assertNotIn("Ada Ray", self.client.get("/api/keeping").content.decode())
         self.assertEqual(self.send("session", {"username": "ours-too", "password": "x"}).status_code // 100, 4)
         self.assertEqual(self.send(erase).status_code, 404)  # once
 

@@ -1,5 +1,5 @@
 # Hematite. `make start` and `make test` are all that is needed; see README.md.
-.PHONY: start serve back-up restore test bench format api screenshots
+.PHONY: start serve back-up restore load test bench format api screenshots
 
 start:
 	@PORT=$(PORT) python3 -m ops.start
@@ -15,6 +15,9 @@ restore: # onto an empty installation: make restore FROM=/mnt/backups
 
 test:
 	@python3 -m ops.test
+
+load: # fifty mechanics against two servers on loopback: see docs/scale.md
+	@python3 -m ops.load
 
 bench:
 	@python3 -m ops.bench

@@ -79,7 +79,12 @@ def counting(environment: Environment) -> Environment:
 def gunicorn(bind: str, environment: Environment, *more: str, name: str = "server", app: str = "workshop.wsgi") -> Part:
     """Return what answers browsers."""
     command = [str(PYTHON), "-m", "gunicorn", app, "--chdir", str(ROOT / "server"), "--bind", bind]
-    return Part(name, [*command, "--timeout", "120", "--log-level", "warning", *more], environment, vital=True)
+    return Part(
+        name,
+        [*command, "--timeout", "120", "--log-level", "warning", "--no-control-socket", *more],
+        environment,
+        vital=True,
+    )
 
 
 def hearing(environment: Environment, *, name: str = "what hears the recordings") -> Part:

@@ -4,6 +4,7 @@ Prints what it took, and how many went wrong. On a database of its own with the 
 `MECHANICS=50 SECONDS=120 make load`.
 """
 
+import contextlib
 import os
 import subprocess
 import time
@@ -66,6 +67,7 @@ def _play(environment: Environment, folder: Path, mechanics: int, seconds: int) 
             "--only-summary",
         ]
         many = ["-u", str(mechanics), "-r", "5", "-t", f"{seconds}s", "--stop-timeout", "20"]
+        before = {name: _cpu_s(process.pid) for name, process in running.processes.items()}
         done = subprocess.run([*command, *many], env=environment | hosts, check=False).returncode
         begun = time.monotonic()
         left = _waiting(environment)
@@ -73,7 +75,20 @@ def _play(environment: Environment, folder: Path, mechanics: int, seconds: int) 
             time.sleep(1)
         later = time.monotonic() - begun
         say(f"Recordings still to be heard when the mechanics left: {left}; all were {later:.0f} s later.")
+        for name, process in running.processes.items():
+            say(f"Processor: {name} {_cpu_s(process.pid) - before[name]:.1f} s")
         return 1 if done else 0
+
+
+def _cpu_s(group: int) -> float:
+    """Return the processor's seconds that the processes of a group took so far."""
+    spent = 0
+    for stat in Path("/proc").glob("[0-9]*/stat"):
+        with contextlib.suppress(OSError):
+            fields = stat.read_text().rpartition(")")[2].split()
+            if int(fields[2]) == group:
+                spent += int(fields[11]) + int(fields[12])
+    return spent / os.sysconf("SC_CLK_TCK")
 
 
 def _waiting(environment: Environment) -> int:

@@ -105,6 +105,7 @@ class BackupAndRestore(unittest.TestCase):
         self.assertIn("There are people in this database", refused.stderr)
         self.assertEqual(self.second.rows(), after)
         self.restore_what_was_kept_meanwhile(meanwhile)
+        self.say_what_is_missing()
         self.refuse_what_is_damaged()
 
     def assert_sealed(self) -> None:
@@ -127,6 +128,15 @@ class BackupAndRestore(unittest.TestCase):
             sounds = rows["recordings_sound"]
             self.assertLessEqual(sounds, now["recordings_sound"])
             self.assertEqual(len(third.files()), len(sounds) + len(rows.get("photos_photo", ())))
+
+    def say_what_is_missing(self) -> None:
+        """A sound that is gone from the disk is said at the backup, not first at the restore."""
+        sound = next((self.first.folder / "media" / "sounds").rglob("*.flac"))
+        sound.unlink()
+        done = self.first.manage("back_up", check=False)
+        self.assertNotEqual(done.returncode, 0)
+        self.assertIn("1 files that cases name are not in it", done.stderr)
+        self.assertIn(sound.name, done.stderr)
 
     def refuse_what_is_damaged(self) -> None:
         """A flipped byte in the repository is found, and nothing at all is brought back of it."""

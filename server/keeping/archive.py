@@ -52,6 +52,7 @@ def back_up(repository: str) -> str:
         sealed = "repokey-blake2" if settings.BACKUP_KEY else "none"
         _borg("init", "--make-parent-dirs", "--encryption", sealed, repository)
     archive = f"hematite-{timezone.now():%Y-%m-%dT%H:%M:%S.%f}"
+    named = named_files()  # of rows that the dump has, and maybe of some that were deleted before it
     with _one_at_a_time():
         dumps.write(settings.VAR / DUMP)
         _bring_all_here()
@@ -62,7 +63,15 @@ def back_up(repository: str) -> str:
     _borg("extract", "--dry-run", f"{repository}::{archive}")
     _borg("prune", "--glob-archives", "hematite-*", *rules, repository)
     _borg("compact", repository)
+    if lost := sorted(set(named) - _files(f"{repository}::{archive}")):
+        words = f"{len(lost)} files that cases name are not in it, {lost[0]} for one"
+        raise CannotKeep(f"{archive} was written, but {words}: they are gone from the disk, or cannot be read.")
     return archive
+
+
+def _files(archive: str) -> set[str]:
+    """Return the sounds and pictures that an archive has: a file that cannot be read is only a warning of Borg's."""
+    return {line.removeprefix("media/") for line in _borg("list", "--format", "{path}{NL}", archive).splitlines()}
 
 
 def archives(repository: str) -> list[str]:
@@ -122,7 +131,7 @@ def _borg(*words: str, cwd: Path | None = None) -> str:
     borg = shutil.which("borg")
     if borg is None:
         raise CannotKeep("Borg is missing. Run this once, as root: apt-get install borgbackup")
-    sealed = {"BORG_PASSPHRASE": settings.BACKUP_KEY} if settings.BACKUP_KEY else {"BORG_PASSPHRASE": ""}
+    sealed = {"BORG_PASSPHRASE": settings.BACKUP_KEY}
     told = os.environ | UNENCRYPTED | sealed | {"BORG_BASE_DIR": str(settings.VAR / "borg")}
     done = subprocess.run(  # noqa: S603 - words of ours and of whoever runs the server
         [borg, *words], cwd=cwd, env=told, capture_output=True, text=True, check=False

@@ -19,6 +19,7 @@ from keeping.models import Chore
 
 log = logging.getLogger(__name__)
 DAY = timedelta(days=1)
+RETRIED = timedelta(hours=1)  # after a failure, what is due less often
 
 
 @dataclass(frozen=True)
@@ -92,7 +93,8 @@ def _do(kind: Kind) -> bool:
         kind.work()
     except Exception as fault:
         log.exception("%s", kind.name)
-        Chore.objects.filter(name=kind.name).update(failed=f"{fault!r}"[:400])
+        again = timezone.now() - kind.every + min(kind.every, RETRIED)
+        Chore.objects.filter(name=kind.name).update(failed=str(fault)[:400] or repr(fault), begun_at=again)
         return False
     Chore.objects.filter(name=kind.name).update(done_at=timezone.now(), failed="")
     return True

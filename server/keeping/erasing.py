@@ -82,7 +82,7 @@ def delete_photo(user: User, photo_id: UUID) -> None:
     """Delete a photograph for good, of a closed case too."""
     photo = get_photo(user, photo_id)
     trace(user, What.PHOTO_DELETED, photo.case, [f"{photo.hub} {photo.part}".strip()])
-    _let_go(photo.case.workshop_id, [photo.file])
+    _let_go([photo.file])
     photo.delete()
 
 
@@ -90,14 +90,14 @@ def delete_photo(user: User, photo_id: UUID) -> None:
 def delete_case(user: User, case_id: UUID) -> None:
     """Delete a case with all that was found, recorded and decided in it."""
     case = get_case(user, case_id)
-    trace(user, What.CASE_DELETED, case, _delete_cases(Case.objects.filter(pk=case.pk), user.workshop_id))
+    trace(user, What.CASE_DELETED, case, _delete_cases(Case.objects.filter(pk=case.pk)))
 
 
 @transaction.atomic
 def delete_vehicle(user: User, vehicle_id: UUID) -> None:
     """Delete a vehicle with all its cases and readings."""
     vehicle = get_vehicle(user, vehicle_id)
-    what = _delete_cases(vehicle.cases.all(), user.workshop_id)
+    what = _delete_cases(vehicle.cases.all())
     for model in (Reading, Entry):  # what corrects another holds it
         model.objects.filter(vehicle=vehicle).update(supersedes=None)
     for model in (Recheck, Reading, Feel, Entry):
@@ -109,7 +109,7 @@ def delete_vehicle(user: User, vehicle_id: UUID) -> None:
     vehicle.delete()
 
 
-def _delete_cases(cases: Iterable[Case], workshop_id: int) -> list[str]:
+def _delete_cases(cases: Iterable[Case]) -> list[str]:
     """Delete cases; return in words how much went."""
     numbers = [case.pk for case in cases]
     sounds = list(Sound.objects.filter(recordings__case__in=numbers).distinct())
@@ -119,12 +119,12 @@ def _delete_cases(cases: Iterable[Case], workshop_id: int) -> list[str]:
     Recheck.objects.filter(opened__in=numbers).update(opened=None)
     Case.objects.filter(pk__in=numbers).delete()
     alone = [sound for sound in sounds if not sound.recordings.exists()]
-    _let_go(workshop_id, [*pictures, *(sound.file for sound in alone)])
+    _let_go([*pictures, *(sound.file for sound in alone)])
     Sound.objects.filter(pk__in=[sound.pk for sound in alone]).delete()
     return [f"cases: {len(numbers)}", f"sounds: {len(alone)}", f"photographs: {len(pictures)}"]
 
 
-def _let_go(workshop_id: int, names: Iterable[str]) -> None:
+def _let_go(names: Iterable[str]) -> None:
     Leaving.objects.bulk_create(Leaving(name=name) for name in names if name)
 
 
@@ -152,7 +152,7 @@ def _end_sounds(workshop: Workshop, before: object) -> int:
     rows = Sound.objects.filter(workshop=workshop).exclude(file="").exclude(pk__in=open_ones)
     old = list(rows.annotate(last=Max("recordings__case__closed_at")).filter(last__lt=before))
     if old:
-        _let_go(workshop.pk, [sound.file for sound in old])
+        _let_go([sound.file for sound in old])
         Sound.objects.filter(pk__in=[sound.pk for sound in old]).update(file="", ended_at=timezone.now())
         trace_of_itself(workshop.pk, What.SOUNDS_ENDED, details=[f"sounds: {len(old)}"])
     return len(old)
@@ -165,6 +165,8 @@ def take_files_away() -> int:
     gone = 0
     for row in due:
         if row.name not in named:
+            if media.lain_s(row.name) < STAY.total_seconds():
+                continue  # sent again meanwhile: the row that names it may be on its way
             media.remove(row.name)
             media.remove(row.name.removesuffix(".jpg") + "-small.jpg")
             gone += 1

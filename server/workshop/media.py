@@ -77,7 +77,9 @@ def _fetch(name: str, here: Path) -> None:
 
 def write_once(name: str, data: bytes) -> str:
     """Write a file that is named by its own hash, and return its name; one that is already there is left alone."""
-    if not _here(name).exists():
+    if _here(name).exists():
+        _renew(name)
+    else:
         with a_part(name) as part:
             part.write(data)
             part.flush()
@@ -107,6 +109,7 @@ def move_once(part: Path, name: str) -> str:
     """
     target = _here(name)
     if target.exists():
+        _renew(name)
         return name
     with part.open("rb") as written:
         os.fsync(written.fileno())
@@ -120,6 +123,24 @@ def move_once(part: Path, name: str) -> str:
     finally:
         os.close(folder)
     return name
+
+
+def _renew(name: str) -> None:
+    """Let a file that is here already be as new as if it were written now: it may have been on its way out."""
+    here = _here(name)
+    os.utime(here)
+    if store := shared():
+        with _reached(), here.open("rb") as kept:
+            store.save(name, File(kept, name))
+
+
+def lain_s(name: str) -> float:
+    """Return for how many seconds a file has lain since it was written; without end for one that is gone."""
+    with suppress(FileNotFoundError), _reached():
+        store = shared()
+        written = store.get_modified_time(name).timestamp() if store else _here(name).stat().st_mtime
+        return time.time() - written
+    return float("inf")
 
 
 def sha256(file: Path) -> str:

@@ -47,6 +47,14 @@ class Chores(TestCase):
         row.refresh_from_db()
         self.assertEqual((row.done_at is not None, row.failed), (True, ""))
 
+    def test_what_failed_is_tried_again_within_the_hour(self) -> None:
+        """A backup a day that found the disk away does not wait until tomorrow."""
+        self.kinds(chores.Kind(chores.BACKUP, timedelta(days=1), mock.Mock(side_effect=OSError("away"))))
+        with self.assertLogs("keeping.chores", "ERROR"):
+            chores.Doing().what_is_due()
+        due = Chore.objects.get().begun_at + timedelta(days=1) - timezone.now()
+        self.assertTrue(timedelta(minutes=55) < due <= timedelta(hours=1), due)
+
     @override_settings(BACKUP="")
     def test_the_real_ones_run(self) -> None:
         """Every chore of the table goes, on an empty workshop."""

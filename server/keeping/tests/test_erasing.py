@@ -3,6 +3,7 @@
 import io
 import json
 import os
+import tempfile
 import uuid
 from datetime import timedelta
 from pathlib import Path
@@ -11,6 +12,7 @@ from audit.models import Trace
 from cases.models import Case, Observation
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import override_settings
 from django.utils import timezone
 from people.models import Role, User
 from photos.models import Photo
@@ -30,6 +32,8 @@ class Erasing(WorkshopTestCase):
     def setUp(self) -> None:
         """Log, record, photograph."""
         super().setUp()
+        folder = self.enterContext(tempfile.TemporaryDirectory())  # what is swept is no other test's
+        self.enterContext(override_settings(MEDIA_ROOT=folder))
         self.sound = self.record("A1L", wav(seconds=2, seed=77)).json()["id"]
         self.photo = self.photograph()
         number = str(uuid.uuid4())
@@ -53,6 +57,9 @@ class Erasing(WorkshopTestCase):
     def a_day_later(self) -> int:
         """Let the files that were let go be due; return how many went."""
         Leaving.objects.update(since=timezone.now() - timedelta(days=2))
+        for name in self.files:
+            if media.path(name).exists():
+                os.utime(media.path(name), (1, 1))
         return erasing.take_files_away()
 
     def lie_there(self) -> list[bool]:
@@ -81,6 +88,16 @@ class Erasing(WorkshopTestCase):
         self.delete(f"photos/{self.photo}")
         self.a_day_later()
         self.assertEqual(self.lie_there(), [True, True])
+
+    def test_what_is_sent_again_on_its_way_out_stays(self) -> None:
+        """Its file was written again, and the row that names it is not stored yet: it is no stray."""
+        self.delete(f"cases/{self.case.id}")
+        Leaving.objects.update(since=timezone.now() - timedelta(days=2))
+        for name in self.files:
+            os.utime(media.path(name), (1, 1))
+        media.write_once(self.files[0], media.path(self.files[0]).read_bytes())
+        self.assertEqual(erasing.take_files_away(), 1)
+        self.assertEqual(self.lie_there(), [True, False])
 
     def test_a_case(self) -> None:
         """All that was in it goes, and only that; the log says how much, not what."""

@@ -1,5 +1,5 @@
 # Hematite. `make start` and `make test` are all that is needed; see README.md.
-.PHONY: start serve back-up restore load test bench format api screenshots
+.PHONY: start serve back-up restore fuzz load test bench format api screenshots
 
 start:
 	@PORT=$(PORT) python3 -m ops.start
@@ -15,6 +15,9 @@ restore: # onto an empty installation: make restore FROM=/mnt/backups
 
 test:
 	@python3 -m ops.test
+
+fuzz: # hostile input against a server of our own: see docs/hostile.md
+	@python3 -m ops.hostile
 
 load: # fifty mechanics against two servers on loopback: see docs/scale.md
 	@python3 -m ops.load

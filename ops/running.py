@@ -89,7 +89,9 @@ def gunicorn(bind: str, environment: Environment, *more: str, name: str = "serve
 
 def hearing(environment: Environment, *, name: str = "what hears the recordings") -> Part:
     """Return what hears the recordings, once what an earlier, killed one left unheard is queued again."""
-    of_redis = ["rqworker", "default", "later", "--job-class", "django_tasks_rq.Job"]
+    # A worker that needs no copy of itself for each job: what is decoded is in a process of its own anyway.
+    simple = ["--worker-class", "rq.worker.SimpleWorker"]
+    of_redis = ["rqworker", "default", "later", "--job-class", "django_tasks_rq.Job", *simple]
     queue = of_redis if environment.get("HEMATITE_REDIS") else ["db_worker", "--queue-name", "*", "--interval", "0.3"]
     return Part(name, [*MANAGE, *queue], environment, before=[*MANAGE, "take_up_again"])
 

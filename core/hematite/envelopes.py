@@ -62,6 +62,10 @@ class Sound:
         forget_plans(padded)
         return cls(bins, padded, len(samples), rate)
 
+    def up_to(self, top_hz: float) -> "Sound":
+        """Return the sound's spectrum up to a frequency, nothing of it copied."""
+        return replace(self, bins=self.bins[: int(top_hz * self.padded / self.rate) + 1])
+
     def without_hum(self, *, of_mains: bool = False) -> "Sound":
         """Return the sound of a wheel that slows without what holds its pitch: mains, motors and what they shake.
 
@@ -118,6 +122,7 @@ class Sound:
         bins = self.bins[: kept_n // 2 + 1].copy()
         bins[int(top_hz * self.padded / self.rate) + 1 :] = 0
         low = scipy.fft.irfft(bins, kept_n) * np.float32(kept_n / self.padded)
+        forget_plans(kept_n)
         return np.asarray(low[: round(self.length * kept_n / self.padded)], dtype=np.float32), (
             self.rate * kept_n / self.padded
         )

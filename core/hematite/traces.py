@@ -34,7 +34,7 @@ class Trace:
 def traces_of(sound: Sound) -> tuple[Trace, Trace]:
     """Return the squared envelope of all a sound's frequencies, and the low sound itself."""
     hertz, top = sound.rate / sound.padded, min(HIGHEST_HZ, HIGHEST_SHARE * sound.rate)
-    sound = Sound(sound.bins[: int(top / hertz) + 1], sound.padded, sound.length, sound.rate)
+    sound = sound.up_to(top)
     power = np.square(np.abs(sound.bins)).astype(np.float64)
     level = ndimage.uniform_filter1d(power, max(int(WHITENED_HZ / hertz), 3), mode="nearest")
     swell = _swell(_whitened(sound, level), LOWEST_HZ, top)
@@ -62,12 +62,13 @@ def _swell(white: Sound, low_hz: float, high_hz: float) -> Trace:
     width = scipy.fft.next_fast_len(2 * (high - low))
     moved = np.zeros(width, dtype=np.complex64)
     moved[: high - low] = white.bins[low:high]
-    squared = np.square(np.abs(scipy.fft.ifft(moved, overwrite_x=True))).astype(np.float64)
+    envelope = np.abs(scipy.fft.ifft(moved, overwrite_x=True))
     forget_plans(width)
-    squared = squared[: int(white.length * width / white.padded)]
+    del moved  # as large as the recording
+    squared = np.square(envelope[: int(white.length * width / white.padded)])
     rate = white.rate * width / white.padded
     every = max(int(rate / SWELL_HZ), 1)
-    squared = squared[: len(squared) // every * every].reshape(-1, every).mean(axis=1)
+    squared = squared[: len(squared) // every * every].reshape(-1, every).mean(axis=1, dtype=np.float64)
     rate /= every
     level = ndimage.uniform_filter1d(squared, max(int(LEVELLED_S * rate), 3), mode="nearest")
     level += 1e-9 * float(squared.mean()) + 1e-30

@@ -28,6 +28,7 @@ from recordings.models import Recording
 from upkeep.models import Reading, Recheck
 from upkeep.services import renew
 from verdicts.models import Verdict
+from workshop import confined
 from workshop.media import sha256
 from workshop.refusals import Refusal
 from workshop.trying import tried
@@ -77,7 +78,7 @@ class _Arrival:
         self.user, self.keep = user, keep
         self.people: dict[str, User] = {}
         self.jobs: set[UUID] = set()  # of the case at hand
-        self.parcel: Parcel = read_parcel(path)
+        self.parcel: Parcel = confined.read(read_parcel, path)
         self.numbers = Numbers(user, sha256(path))
         first = next(iter(self.parcel.cases.values()), None)
         origin = self.parcel.kept or (_kept(first) if first else {})

@@ -8,6 +8,7 @@ from photos.models import Photo
 from recordings import storage
 from recordings.hearing import have_heard as ask_for
 from recordings.models import Analysis, Recording
+from workshop import confined
 
 
 def fill(row: Recording | Photo, content: bytes, *, keep: bool) -> None:
@@ -21,14 +22,14 @@ def fill(row: Recording | Photo, content: bytes, *, keep: bool) -> None:
 def _sound(row: Recording, content: bytes, *, keep: bool) -> None:
     with storage.as_file(content) as file:
         digest = hashlib.sha256(content).hexdigest()
-        rate, duration_s = measure(file)
+        rate, duration_s = confined.read(measure, file)
         kept = storage.keep(row.case.workshop_id, digest, file) if keep else {"file": "", "file_sha256": ""}
     known = {"rate": rate, "duration_s": duration_s}
     row.sound = storage.row_of(row.case.workshop_id, digest, kept | known)
 
 
 def _picture(row: Photo, content: bytes, *, keep: bool) -> None:
-    clean, row.width, row.height = pictures.as_it_is(content)
+    clean, row.width, row.height = confined.read(pictures.as_it_is, content)
     row.sent_sha256 = hashlib.sha256(content).hexdigest()
     row.file = pictures.keep(row.case.workshop_id, clean) if keep else ""
 

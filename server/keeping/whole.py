@@ -1,14 +1,14 @@
 """A whole workshop as one open archive: its ways, and a bundle of each vehicle; written as it is read, and taken in."""
 
 import json
-import shutil
 import tempfile
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from functools import partial
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
-from zipfile import ZIP_STORED, BadZipFile, ZipFile
+from zipfile import ZIP_STORED, ZipFile
 
 from audit.services import What, trace
 from bundles import arriving, leaving
@@ -17,7 +17,8 @@ from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
 from garage.services import vehicles_of
-from hematite.doors import mapped
+from hematite.bundles.reading import DAMAGED
+from hematite.doors import mapped, read_json
 from hematite.errors import BadBundle, HematiteError
 from people import staff
 from people.models import User
@@ -30,6 +31,7 @@ FORMAT, VERSION = "hematite-workshop", 1
 ABOUT = "workshop.json"
 MOST_ABOUT_BYTES = 20 * 1024**2
 MOST_VEHICLES = 100_000
+PIECE = 1 << 20  # bytes
 
 
 @dataclass
@@ -103,15 +105,19 @@ def take_in(user: User, path: Path) -> Arrived:
 
     Taken in twice the second time adds nothing. The ways of a workshop that has its own stay. Raises `BadBundle`.
     """
+    with _opened(path) as archive:
+        about = _read(archive)
+        arrived = Arrived(str(about.get("workshop") or "")[:120])
+        _take_ways(user, about.get("ways"), arrived)
+        for name in _vehicles(about):
+            _take_vehicle(user, archive, name, arrived)
+        return arrived
+
+
+def _opened(path: Path) -> ZipFile:
     try:
-        with ZipFile(path) as archive:
-            about = _read(archive)
-            arrived = Arrived(str(about.get("workshop") or "")[:120])
-            _take_ways(user, about.get("ways"), arrived)
-            for name in _vehicles(about):
-                _take_vehicle(user, archive, name, arrived)
-            return arrived
-    except BadZipFile:
+        return ZipFile(path)
+    except DAMAGED:
         raise BadBundle("This is no archive of a workshop, or it is damaged. Nothing was stored.") from None
 
 
@@ -119,9 +125,10 @@ def _read(archive: ZipFile) -> dict:
     if ABOUT not in archive.namelist() or archive.getinfo(ABOUT).file_size > MOST_ABOUT_BYTES:
         raise BadBundle(f"This is no archive of a workshop: it has no {ABOUT}. The yard takes in a vehicle or a case.")
     try:
-        about = dict(mapped(json.loads(archive.read(ABOUT)), ABOUT))
-    except ValueError:
+        content = archive.read(ABOUT)
+    except DAMAGED:
         raise BadBundle(f"{ABOUT} cannot be read.") from None
+    about = dict(mapped(read_json(content, ABOUT), ABOUT))
     if about.get("format") != FORMAT or about.get("version") != VERSION:
         raise BadBundle(f"{ABOUT} is of another kind: this reads {FORMAT}, version {VERSION}.")
     return about
@@ -152,18 +159,12 @@ def _take_ways(user: User, ways: Any, arrived: Arrived) -> None:
 
 def _take_vehicle(user: User, archive: ZipFile, name: str, arrived: Arrived) -> None:
     try:
-        inside = archive.getinfo(name)
-        if inside.file_size > settings.LARGEST_BUNDLE_BYTES:
-            raise BadBundle("it is larger than 2 GB")
         with tempfile.NamedTemporaryFile(prefix="vehicle", suffix=".zip") as held:
-            with archive.open(inside) as there:
-                shutil.copyfileobj(there, held)
+            for piece in _pieces(archive, name):
+                held.write(piece)
             held.flush()
             with transaction.atomic():
                 taken = arriving.take_in(user, Path(held.name))
-    except (KeyError, BadZipFile, NotImplementedError):
-        arrived.left_out.append(f"{name}: it is not in the archive, or it is damaged.")
-        return
     except (HematiteError, Refusal) as refusal:
         arrived.left_out.append(f"{name}: {refusal}")
         return
@@ -172,3 +173,16 @@ def _take_vehicle(user: User, archive: ZipFile, name: str, arrived: Arrived) -> 
     arrived.cases += sum(not case["known"] for case in taken.cases)
     arrived.rows += sum(taken.counts.values())
     arrived.left_out += taken.left_out
+
+
+def _pieces(archive: ZipFile, name: str) -> Iterator[bytes]:
+    """Give a member piece by piece. Raises `BadBundle` where it is not there, too large or damaged."""
+    if name not in archive.NameToInfo:
+        raise BadBundle("it is not in the archive.")
+    if archive.getinfo(name).file_size > settings.LARGEST_BUNDLE_BYTES:
+        raise BadBundle("it is larger than 2 GB.")
+    try:
+        with archive.open(name) as there:
+            yield from iter(partial(there.read, PIECE), b"")
+    except DAMAGED:
+        raise BadBundle("it is damaged.") from None

@@ -8,6 +8,7 @@ from django.core.paginator import Paginator
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, File, Form, Query, Router, Schema, UploadedFile
 from people.permissions import READ, May
+from workshop import confined
 from workshop.refusals import Refusal
 from workshop.trying import tried
 
@@ -15,7 +16,7 @@ from logbook import paper, written
 from logbook.growth import growth
 from logbook.rows import KINDS, Row, csv_of, rows_of
 from logbook.schemas import BroughtOut, GrowthOut, LineIn, LogbookOut
-from logbook.tables import MOST_BYTES, read_table
+from logbook.tables import MOST_BYTES, Table, read_table
 from logbook.written import KINDS as WRITTEN
 
 router = Router(tags=["logbook"])
@@ -81,21 +82,21 @@ def write_entry(request: HttpRequest, vehicle_id: UUID, payload: LineIn):
 @router.post("/vehicles/{uuid:vehicle_id}/logbook/table/look", auth=May(READ), response=BroughtOut)
 def look_at_table(request: HttpRequest, vehicle_id: UUID, table: File[UploadedFile], dates: Form[Order] = ""):
     """Return what bringing a table along would do. Nothing of it stays."""
-    read = read_table(_bytes(table), dates=dates)
+    read = _read(table, dates)
     return _brought(tried(lambda: written.bring(request.user, vehicle_id, read, table.name or "")))
 
 
 @router.post("/vehicles/{uuid:vehicle_id}/logbook/table", response={201: BroughtOut})
 def bring_table(request: HttpRequest, vehicle_id: UUID, table: File[UploadedFile], dates: Form[Order] = ""):
     """Bring a table along: what can be read stands, what cannot is named. Brought twice it adds nothing."""
-    read = read_table(_bytes(table), dates=dates)
+    read = _read(table, dates)
     if read.open_dates:
         raise Refusal("open_dates", "Say whether the day or the month stands first in its dates.", status=422)
     return 201, _brought(written.bring(request.user, vehicle_id, read, table.name or ""))
 
 
-def _bytes(table: UploadedFile) -> bytes:
-    return table.read(MOST_BYTES + 1)
+def _read(table: UploadedFile, dates: str) -> Table:
+    return confined.read(read_table, table.read(MOST_BYTES + 1), dates)
 
 
 def _brought(found: written.Brought) -> dict:

@@ -43,7 +43,7 @@ def _known() -> dict[str, Any]:
     return tomllib.loads((Path(__file__).parent / "columns.toml").read_text(encoding="utf-8"))
 
 
-def read_table(data: bytes, *, dates: str = "") -> Table:
+def read_table(data: bytes, dates: str = "") -> Table:
     """Read a CSV. `dates`: `day_first` or `month_first`, '' where nobody said. Refuses what is no table."""
     if len(data) > MOST_BYTES:
         raise Refusal("too_large", "The table is larger than 4 MB. Bring it in by parts.", status=413)

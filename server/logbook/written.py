@@ -3,7 +3,7 @@
 import json
 from collections import Counter
 from dataclasses import dataclass, field
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import Any
 from uuid import NAMESPACE_URL, UUID, uuid5
 
@@ -15,6 +15,7 @@ from hematite.doors import one_of, within
 from hematite.errors import HematiteError
 from people.models import User
 from upkeep import services as upkeep
+from upkeep.counting import Counting
 from upkeep.usage import usage_of
 from workshop.refusals import Refusal
 from workshop.superseding import to_supersede
@@ -47,11 +48,44 @@ def write(user: User, vehicle_id: UUID, data: dict) -> Entry:
         raise Refusal("id_taken", "This line's number is taken by another. Write it again.")
     if known is not None:
         return known
-    row = _checked(user, vehicle, data)
-    row.save(force_insert=True)
-    if row.km is not None and not row.withdrawn:
-        _read(user, vehicle, row.id, row.on, row.km)
+    upkeep.hold(vehicle)
+    book = _Book(user, vehicle)
+    row = book.write(data)
+    book.close()
     return row
+
+
+class _Book:
+    """A vehicle's book that nobody else writes to, with the readings that came with its lines."""
+
+    def __init__(self, user: User, vehicle: Vehicle) -> None:
+        self.user, self.vehicle = user, vehicle
+        self.lines = set(vehicle.entries.values_list("id", flat=True))
+        self.counting = Counting(usage_of(vehicle).readings)
+        self.known = set(vehicle.readings.values_list("id", flat=True))
+        self.read_anew = False
+
+    def write(self, data: dict) -> Entry:
+        """Write a line, its odometer with it."""
+        row = _checked(self.user, self.vehicle, data)
+        row.save(force_insert=True)
+        if row.km is not None and not row.withdrawn:
+            self.read(row.id, row.on, row.km)
+        return row
+
+    def read(self, of: UUID, on: date, km: float) -> bool:
+        """Enter an odometer reading that came with a line, unless the same stands there of that day; return whether."""
+        number = _number(str(of), ODOMETER)
+        if number in self.known or any(one.km == km for one in self.counting.of_day(on)):
+            return False
+        upkeep.enter(self.user, self.vehicle, {"id": number, "on": on, "km": km}, self.counting)
+        self.read_anew = True
+        return True
+
+    def close(self) -> None:
+        """Foretell anew what is due where the odometer was read."""
+        if self.read_anew:
+            upkeep.renew(self.vehicle)
 
 
 def _checked(user: User, vehicle: Vehicle, data: dict) -> Entry:
@@ -82,13 +116,6 @@ def _text(name: str, value: object) -> str:
     return text
 
 
-def _read(user: User, vehicle: Vehicle, of: UUID, on, km: float) -> None:
-    """Enter an odometer reading that came with a line, unless the same stands there of that day."""
-    if any(one.on == on and one.km == km for one in usage_of(vehicle).readings):
-        return
-    upkeep.read(user, vehicle.id, {"id": _number(str(of), ODOMETER), "on": on, "km": km})
-
-
 def lines(vehicle: Vehicle) -> list[tuple[Entry, bool]]:
     """Return every line that says something, oldest first, and whether another took its place."""
     rows = list(vehicle.entries.select_related("person"))
@@ -110,6 +137,8 @@ class Brought:
 def bring(user: User, vehicle_id: UUID, table: Table, source: str) -> Brought:
     """Write the lines of a table that are not here yet: each stands or is named. Brought twice it is there once."""
     vehicle = get_vehicle(user, vehicle_id)
+    upkeep.hold(vehicle)
+    book = _Book(user, vehicle)
     found = Brought(table, amiss=list(table.amiss))
     seen: Counter = Counter()
     for n, line in sorted(table.lines, key=lambda one: one[1]["on"]):
@@ -118,24 +147,23 @@ def bring(user: User, vehicle_id: UUID, table: Table, source: str) -> Brought:
         number = _number(str(vehicle.id), f"{said} {seen[said]}")
         try:
             with transaction.atomic():
-                new = _bring(user, vehicle, number, line, source)
+                new = _bring(book, number, line, source)
         except (HematiteError, Refusal) as wrong:
             found.amiss.append(f"Line {n}: {wrong}")
             continue
         found.new[line["kind"]] += new
         found.here += not new
+    book.close()
     return found
 
 
-def _bring(user: User, vehicle: Vehicle, number: UUID, line: dict[str, Any], source: str) -> bool:
+def _bring(book: _Book, number: UUID, line: dict[str, Any], source: str) -> bool:
     """Write one line of a table; return whether it is new."""
     if line["kind"] == ODOMETER:
-        before = vehicle.readings.count()
-        _read(user, vehicle, number, line["on"], within(line["km"], FIGURES["km"]))
-        return vehicle.readings.count() > before
-    if Entry.objects.filter(id=number).exists():
+        return book.read(number, line["on"], within(line["km"], FIGURES["km"]))
+    if number in book.lines:
         return False
-    write(user, vehicle.id, line | {"id": number, "source": source[:120]})
+    book.write(line | {"id": number, "source": source[:120]})
     return True
 
 

@@ -12,6 +12,7 @@ from hematite.assembly.parts import listed
 from hematite.doors import one_of
 from hematite.tables import table
 from people.models import User
+from workshop import confined
 from workshop.refusals import Refusal
 
 from photos import pictures
@@ -42,7 +43,7 @@ def keep_photo(user: User, case_id: UUID, *, photo_id: UUID, hub: str, part: str
     if found is None and hub:
         raise Refusal("no_such_hub", f"This vehicle has no hub {hub}.", status=422)
     one_of(part, _parts(found.design_key if found else ""), "part of a hub of this design")
-    clean, width, height = pictures.cleaned(data)
+    clean, width, height = confined.read(pictures.cleaned, data)
     row = Photo(
         id=photo_id, case=case, hub=hub, part=part, sent_sha256=digest, person=user,
         file=pictures.keep(user.workshop_id, clean), width=width, height=height,

@@ -14,6 +14,7 @@ from hematite.speed.courses import read_speed_log
 from ninja import File, Form, Query, Router, UploadedFile
 from people.permissions import READ, May
 from pydantic import ValidationError as ShapeError
+from workshop import confined
 from workshop.refusals import Refusal
 from workshop.serving import serve
 
@@ -126,7 +127,7 @@ def get_export(request: HttpRequest, recording_id: UUID, form: Literal["wav", "f
 @router.post("/speed-logs", auth=May(READ), response=SpeedLogOut)
 def read_log(request: HttpRequest, log: File[UploadedFile]):
     """Read a logged course of speed, CSV or GPX, to the points of a profile. Nothing is stored."""
-    return {"points": read_speed_log(log.read())}
+    return {"points": confined.read(read_speed_log, log.read())}
 
 
 @router.post("/recordings/{uuid:recording_id}/made", response=RecordingOut)

@@ -15,13 +15,11 @@ from django.db import connection, transaction
 from django.db.models import F, Q, QuerySet
 from django.utils import timezone
 from hematite.errors import HematiteError
-from hematite.listening import heard_to_json, listen, shown_spectrum
-from hematite.recordings import decode
 from people.models import Workshop
-from workshop import media
+from workshop import confined, media
 from workshop.refusals import Refusal
 
-from recordings import queue, storage
+from recordings import decoded, queue, storage
 from recordings.models import Analysis, Recording
 from recordings.situations import situation_of
 
@@ -121,8 +119,8 @@ def _hear(recording_id: str, asked: QuerySet[Analysis]) -> bool:
     try:
         recording = Recording.objects.select_related("sound", "case", "person").get(id=recording_id)
         vehicle = get_case(recording.person, recording.case_id).core
-        heard = listen(decode(storage.file_of(recording)), situation_of(recording), vehicle=vehicle)
-        fields |= {"state": "done", "heard": heard_to_json(heard), "plot": shown_spectrum(heard)}
+        found = confined.heard(decoded.heard, storage.file_of(recording), situation_of(recording), vehicle)
+        fields |= {"state": "done", "heard": found[0], "plot": found[1]}
     except media.Away:
         asked.update(queued_at=None, tries=F("tries") - 1)
         return False

@@ -14,7 +14,6 @@ from hematite.listening import (
     Heard,
     Situation,
     SoFar,
-    hear_so_far,
     heard_from_json,
 )
 from hematite.listening.band import spectrum_in_band
@@ -23,10 +22,10 @@ from hematite.recordings import decode, encode_wav, measure
 from hematite.simulator import CONDITIONS, PLAYED_S, PLAYED_TURNS_PER_S, simulate
 from hematite.speed import wheel_turns
 from people.models import User
-from workshop import media
+from workshop import confined, media
 from workshop.refusals import Refusal
 
-from recordings import storage
+from recordings import decoded, storage
 from recordings.hearing import ask_again, have_heard
 from recordings.models import Analysis, Recording
 from recordings.situations import situation_of
@@ -54,7 +53,7 @@ def keep_recording(user: User, case_id: UUID, *, recording_id: UUID, sound: byte
         known = Recording.objects.filter(id=recording_id).select_related("sound", "analysis").first()
         if known is not None:
             return _same(known, case, digest)
-        rate, duration_s = measure(file)
+        rate, duration_s = confined.read(measure, file)
         _check_situation(case, made, duration_s)
         kept = storage.keep(user.workshop_id, digest, file) | {"rate": rate, "duration_s": duration_s}
     job = job_after(case, made["place"]) if made.get("after_repair") else None
@@ -108,10 +107,9 @@ def _refuse_ended(recording: Recording) -> None:
 def hear_live(user: User, case_id: UUID, *, data: bytes, made: dict) -> SoFar:
     """Hear a sound that is still being made, and keep nothing of it."""
     case = open_case_of(user, case_id)
-    sound = decode(data)
     one_of(made["place"], [*(hub.id for hub in case.core.hubs()), CABIN], "place on this vehicle")
     row = Recording(case=case, person=user, **made)
-    return hear_so_far(sound, situation_of(row), vehicle=case.core)
+    return confined.read(decoded.heard_so_far, data, situation_of(row), case.core)
 
 
 def simulate_recording(

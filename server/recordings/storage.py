@@ -6,18 +6,15 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-import numpy as np
-import soundfile
-from workshop import media
+from workshop import confined, media
 from workshop.refusals import Refusal
 
+from recordings import decoded
 from recordings.models import Recording, Sound
 
 # Already packed, some of them with loss: packing again would gain nothing and could only lose.
 AS_THEY_CAME = ((b"fLaC", ".flac"), (b"OggS", ".ogg"), (b"ID3", ".mp3"), (b"\xff\xfb", ".mp3"), (b"\xff\xf3", ".mp3"))
 PLAYABLE = {".flac": "audio/flac", ".wav": "audio/wav", ".ogg": "audio/ogg", ".mp3": "audio/mpeg"}
-PACKED = {"PCM_16": "PCM_16", "PCM_24": "PCM_24", "PCM_U8": "PCM_16", "PCM_S8": "PCM_16"}  # by what FLAC holds them
-BLOCK = 1 << 18  # frames read at once: a long file must not fill the memory
 
 
 @contextmanager
@@ -41,7 +38,7 @@ def keep(workshop_id: int, digest: str, source: Path) -> dict[str, str]:
     with media.a_part(stem) as part:
         packed = Path(part.name)
         suffix = _suffix(source)
-        if not suffix and not _packs(source, packed):
+        if not suffix and not confined.read(decoded.packs, source, packed):
             suffix = ".wav" if _head(source)[:4] == b"RIFF" else ".log"
         if suffix:
             shutil.copyfile(source, packed)
@@ -67,24 +64,6 @@ def _suffix(file: Path) -> str:
     """Return the suffix of a sound that is kept as it came, '' of one that may be packed."""
     head = _head(file)
     return next((suffix for start, suffix in AS_THEY_CAME if head.startswith(start)), "")
-
-
-def _packs(source: Path, packed: Path) -> bool:
-    """Write a sound as FLAC; return whether that gives back every sample."""
-    try:
-        with soundfile.SoundFile(source) as sound:
-            subtype = PACKED.get(sound.subtype)
-            if subtype is None:
-                return False
-            options = {"samplerate": sound.samplerate, "channels": sound.channels, "format": "FLAC"}
-            with soundfile.SoundFile(packed, "w", subtype=subtype, **options) as out:
-                for block in sound.blocks(BLOCK, dtype="int32", always_2d=True):
-                    out.write(block)
-        with soundfile.SoundFile(source) as sound, soundfile.SoundFile(packed) as back:
-            both = (one.blocks(BLOCK, dtype="int32", always_2d=True) for one in (sound, back))
-            return sound.frames == back.frames and all(np.array_equal(*pair) for pair in zip(*both, strict=True))
-    except (soundfile.LibsndfileError, RuntimeError, ValueError):
-        return False
 
 
 def file_of(recording: Recording) -> Path:

@@ -22,6 +22,7 @@ from policies.services import policy_of
 from workshop.refusals import Refusal
 from workshop.superseding import to_supersede
 
+from upkeep.counting import Counting
 from upkeep.models import Feed, Reading, Recheck
 from upkeep.usage import FORETOLD, Usage, foretell, usage_of
 
@@ -107,23 +108,36 @@ def after_event(user: User, vehicle_id: UUID, duty: str, *, recheck_id: UUID) ->
     return Recheck.objects.get(id=recheck_id)
 
 
+def hold(vehicle: Vehicle) -> None:
+    """Let nobody else write to what a vehicle's book and odometer say until the transaction ends."""
+    Vehicle.objects.select_for_update().filter(id=vehicle.id).first()
+
+
 @transaction.atomic
 def read(user: User, vehicle_id: UUID, data: dict) -> Reading:
     """Keep what stood on the odometer, and foretell anew what is due. Sent twice it is one reading."""
     vehicle = get_vehicle(user, vehicle_id)
-    Vehicle.objects.select_for_update().filter(id=vehicle.id).first()
+    hold(vehicle)
     known = Reading.objects.filter(id=data["id"]).first()
     if known is not None and known.vehicle_id != vehicle.id:
         raise Refusal("id_taken", "This reading's number is taken by another. Enter it again.")
     if known is not None:
         return known
-    row = _checked(user, vehicle, data)
-    row.save()
+    row = enter(user, vehicle, data, Counting(usage_of(vehicle).readings))
     renew(vehicle)
     return row
 
 
-def _checked(user: User, vehicle: Vehicle, data: dict) -> Reading:
+def enter(user: User, vehicle: Vehicle, data: dict, counting: Counting) -> Reading:
+    """Keep a reading of a vehicle that nobody else writes to, among those that count; nothing is foretold anew."""
+    row = _checked(user, vehicle, data, counting)
+    row.save(force_insert=True)
+    if not row.withdrawn:
+        counting.add(row)
+    return row
+
+
+def _checked(user: User, vehicle: Vehicle, data: dict, counting: Counting) -> Reading:
     """Return a reading that may stand beside the others; refuse one that goes back, or lies ahead."""
     replaced = to_supersede(vehicle.readings, data.get("supersedes"), "reading")
     if data["on"] > timezone.localdate() + ANYWHERE:
@@ -137,20 +151,8 @@ def _checked(user: User, vehicle: Vehicle, data: dict) -> Reading:
         hours=None if data.get("hours") is None else within(data["hours"], "hours_of_work"),
     )  # fmt: skip
     if not gone:
-        _no_way_back(row, [one for one in usage_of(vehicle).readings if one.id != row.supersedes_id])
+        counting.refuse_a_way_back(row)
     return row
-
-
-def _no_way_back(row: Reading, others: list[Reading]) -> None:
-    for name, unit in (("km", "km"), ("hours", "h")):
-        value = getattr(row, name)
-        for one in others:
-            other = getattr(one, name)
-            if value is None or other is None or one.on == row.on:
-                continue
-            if (one.on < row.on and other > value) or (one.on > row.on and other < value):
-                words = f"On {one.on:%d %b %Y} it stood at {other:,.0f} {unit}; {value:,.0f} does not go with that. "
-                raise Refusal("goes_back", words + "Correct the one that is wrong.", status=422)
 
 
 def renew(vehicle: Vehicle) -> None:

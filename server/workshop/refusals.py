@@ -1,15 +1,27 @@
 """One shape of error for every refusal: what happened, what is safe, what to do next."""
 
+import errno
 import logging
+from functools import partial
 
-from django.db import DataError
-from django.http import Http404, HttpRequest, HttpResponse
+from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
+from django.db import DataError, OperationalError
+from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
+from django.http.multipartparser import MultiPartParserError
 from django_guid import get_guid
 from hematite.errors import HematiteError
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, AuthorizationError, HttpError, ValidationError
 
 log = logging.getLogger(__name__)
+UNREADABLE = "What was sent cannot be read. Nothing was stored; reload the page and send it again."
+FULL = (
+    "The server's disk is full. Nothing of this was stored; what you entered stays on this device and is sent again "
+    "once whoever runs the server has made room."
+)
+NO_ROOM = (errno.ENOSPC, errno.EDQUOT, errno.EFBIG)
+AT_ONCE = (1205, 1213)  # MariaDB: waited too long for another, or each for the other
+TABLE_FULL = (1021, 1114, 1026, 3)  # MariaDB: disk full, table full, cannot write
 
 
 class Refusal(Exception):
@@ -18,6 +30,10 @@ class Refusal(Exception):
     def __init__(self, code: str, message: str, *, status: int = 409) -> None:
         super().__init__(message)
         self.code, self.message, self.status = code, message, status
+
+    def __reduce__(self) -> tuple:
+        """Let it be sent from one process to another."""
+        return partial(Refusal, status=self.status), (self.code, self.message)
 
 
 class RefusalOut(Schema):
@@ -66,8 +82,32 @@ def install(api: NinjaAPI) -> None:
     def unreadable(request: HttpRequest, error: HttpError) -> HttpResponse:
         if error.status_code == 403:
             return forbidden(request, error)
-        message = "What was sent cannot be read. Nothing was stored; reload the page and send it again."
-        return answer(request, error.status_code, "unreadable", message)
+        return answer(request, error.status_code, "unreadable", UNREADABLE)
+
+    @api.exception_handler(MultiPartParserError)
+    @api.exception_handler(SuspiciousOperation)
+    @api.exception_handler(UnreadablePostError)
+    def broken_off(request: HttpRequest, error: Exception) -> HttpResponse:
+        log.warning("%s %s cannot be read: %s", request.method, request.path, error)
+        status = 413 if isinstance(error, RequestDataTooBig) else 400
+        return answer(request, status, "unreadable", UNREADABLE)
+
+    @api.exception_handler(OSError)
+    def full(request: HttpRequest, error: OSError) -> HttpResponse:
+        if error.errno not in NO_ROOM:
+            return fault(request, error)
+        log.error("The disk is full: %s", error)
+        return answer(request, 507, "full", FULL)
+
+    @api.exception_handler(OperationalError)
+    def away(request: HttpRequest, error: OperationalError) -> HttpResponse:
+        if error.args and error.args[0] in TABLE_FULL:
+            log.error("The database's disk is full: %s", error)
+            return answer(request, 507, "full", FULL)
+        if error.args and error.args[0] in AT_ONCE:
+            log.warning("Two wrote at once: %s", error)
+            return answer(request, 503, "at_once", "Somebody else wrote there at that moment. Try it once more.")
+        return fault(request, error)
 
     @api.exception_handler(DataError)
     def unkeepable(request: HttpRequest, error: DataError) -> HttpResponse:

@@ -1,6 +1,7 @@
 """Reading a case bundle, with every refusal in words that name the place in the file."""
 
 import json
+import struct
 import zipfile
 import zlib
 from collections.abc import Callable, Mapping, Sequence
@@ -27,7 +28,13 @@ from hematite.vehicles import Axle, Hub, Vehicle
 
 GEOMETRY = ("elements", "element_diameter_mm", "pitch_diameter_mm")  # without these a row has no orders
 MOST_MEMBERS, LARGEST_BYTES = 20_000, 4 * 1024**3  # of a bundle, unpacked: judgement, far above what a vehicle gathers
-LARGEST_SOUND_BYTES = 512 * 1024 * 1024  # judgement: 15 minutes of stereo at 96 kHz and 24 bit fit
+LARGEST_SOUND_BYTES = 200 * 1024 * 1024  # judgement: 15 minutes of mono at 48 kHz and 32 bit fit
+LARGEST_JSON_BYTES = 32 * 1024 * 1024  # judgement: far above what a case with its verdicts takes
+
+# What Python's reader of .zip files trips over when they are no good.
+DAMAGED = (
+    zipfile.BadZipFile, zlib.error, struct.error, RuntimeError, NotImplementedError, OSError, EOFError, ValueError,
+)  # fmt: skip
 
 
 @cache
@@ -45,7 +52,11 @@ def read_bundle(path: Path) -> Case:
 def case_in(read_file: Callable[[str], bytes], folder: str) -> Case:
     """Read the case that lies in a folder of a bundle; `folder` ends in a slash, or is '' for the whole bundle."""
     name = f"{folder}case.json"
-    return read_case(read_json(read_file(name), name), lambda inner: read_file(f"{folder}{inner}"))
+    return read_case(read_json(read_file(name), name), partial(_inside, read_file, folder))
+
+
+def _inside(read_file: Callable[[str], bytes], folder: str, name: str) -> bytes:
+    return read_file(f"{folder}{name}")
 
 
 def opened(path: Path) -> tuple[Callable[[str], bytes], tuple[str, ...]]:
@@ -242,15 +253,19 @@ def _read_file(folder: Path, name: str) -> bytes:
     target = folder / _safe(name)
     if not target.is_file():
         raise BadBundle(f"The bundle lacks {name}. Export the case again.")
-    if target.stat().st_size > LARGEST_SOUND_BYTES:
-        raise BadBundle(f"{name} is too large to be a recording of one hub.")
+    _check_size(name, target.stat().st_size)
     return target.read_bytes()
+
+
+def _check_size(name: str, size: int) -> None:
+    if size > (LARGEST_JSON_BYTES if name.endswith(".json") else LARGEST_SOUND_BYTES):
+        raise BadBundle(f"{name} is larger than any of its kind. It is not opened.")
 
 
 def _opened(archive: Path) -> zipfile.ZipFile:
     try:
         return zipfile.ZipFile(archive)
-    except (zipfile.BadZipFile, OSError, ValueError, NotImplementedError):
+    except DAMAGED:
         raise BadBundle(f"{archive.name} is damaged. Export the case again.") from None
 
 
@@ -258,10 +273,10 @@ def _read_member(archive: Path, name: str) -> bytes:
     with _opened(archive) as bundle:
         try:
             info = bundle.getinfo(str(_safe(name)))
-            if info.file_size > LARGEST_SOUND_BYTES:
-                raise BadBundle(f"{name} is too large to be a recording of one hub.")
-            return bundle.read(info)
         except KeyError:
             raise BadBundle(f"The bundle lacks {name}. Export the case again.") from None
-        except (zipfile.BadZipFile, zlib.error, RuntimeError, NotImplementedError, OSError, EOFError, ValueError):
+        _check_size(name, info.file_size)
+        try:
+            return bundle.read(info)
+        except DAMAGED:
             raise BadBundle(f"{name} in the bundle is damaged. Export the case again.") from None

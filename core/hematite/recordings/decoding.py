@@ -2,6 +2,8 @@
 
 import io
 import re
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -15,6 +17,8 @@ from hematite.recordings.logs import Log, read_csv, read_uff
 Samples = npt.NDArray[np.float32]
 
 LONGEST_S = 15 * 60.0  # judgement: longer than any stand spin or road run
+MOST_FRAMES = int(LONGEST_S) * 48_000  # hearing them takes less than 1 GB
+CANCELLED = 0.1  # of the loudest channel's power: less in the mean says that channels cancel; judgement
 HEAD = 2000  # bytes looked at to tell text from sound
 _PRINTABLE = re.compile(rb"[\t\r\n\x20-\x7e\x80-\xff]*")
 PIECE = 1 << 18  # frames
@@ -49,9 +53,15 @@ def decode(source: bytes | Path) -> Recording:
     """
     if source == b"":
         raise BadRecording(EMPTY)
-    data, rate = _read_log(source) or _read(source)
-    _check_samples(data)
-    return Recording(samples=_to_mono(data), rate=rate, channels=data.shape[1])
+    if log := _read_log(source):
+        found, rate = _Mixed(log[0].shape[1]), log[1]
+        found.add(log[0])
+        return Recording(found.mono(lambda: [log[0]]), rate, found.channels)
+    with _opened(io.BytesIO(source) if isinstance(source, bytes) else source) as sound:
+        found = _Mixed(sound.channels)
+        for block in _blocks(sound):
+            found.add(block)
+        return Recording(found.mono(lambda: _blocks(sound)), int(sound.samplerate), sound.channels)
 
 
 def measure(file: Path) -> tuple[int, float]:
@@ -59,25 +69,58 @@ def measure(file: Path) -> tuple[int, float]:
     if not file.stat().st_size:
         raise BadRecording(EMPTY)
     if log := _read_log(file):  # text is read whole
-        _check_samples(log[0])
         return log[1], len(log[0]) / log[1]
+    with _opened(file) as sound:
+        return int(sound.samplerate), sum(map(len, _blocks(sound))) / sound.samplerate
+
+
+@contextmanager
+def _opened(source: io.BytesIO | Path) -> Iterator[soundfile.SoundFile]:
+    """Give an opened sound; whatever its library trips over is a file that cannot be read."""
     try:
-        with soundfile.SoundFile(file) as sound:
-            _check_header(sound.samplerate, sound.frames)
-            frames = 0
-            for block in sound.blocks(PIECE, dtype="float32", always_2d=True):
-                _check_samples(block)
-                frames += len(block)
-            if not frames:
-                raise BadRecording(HOLDS_NOTHING)
-            return int(sound.samplerate), frames / sound.samplerate
+        with soundfile.SoundFile(source) as sound:
+            _check_length(int(sound.samplerate), sound.frames)
+            yield sound
     except (soundfile.LibsndfileError, RuntimeError, TypeError, OSError):
         raise BadRecording(UNREADABLE) from None
 
 
-def _check_samples(data: Samples) -> None:
-    if not len(data):
+def _blocks(sound: soundfile.SoundFile) -> Iterator[Samples]:
+    """Give a sound from its start, a piece at a time, shape (n, channels): a header may promise anything."""
+    sound.seek(0)
+    frames = 0
+    for block in sound.blocks(max(PIECE // sound.channels, 1), dtype="float32", always_2d=True):
+        frames += len(block)
+        _check_length(int(sound.samplerate), frames)
+        _check_samples(block)
+        yield block
+    if not frames:
         raise BadRecording(HOLDS_NOTHING)
+
+
+class _Mixed:
+    """Channels as they are read, to one: their mean unless they cancel; then the loudest one is taken."""
+
+    def __init__(self, channels: int) -> None:
+        self.channels, self.means, self.energies = channels, list[Samples](), np.zeros(channels)
+
+    def add(self, block: Samples) -> None:
+        """Add a piece, shape (n, channels)."""
+        self.means.append(block[:, 0] if self.channels == 1 else block.mean(axis=1))
+        if self.channels > 1:
+            self.energies += np.square(block).sum(axis=0, dtype=np.float64)
+
+    def mono(self, again: Callable[[], Iterable[Samples]]) -> Samples:
+        """Return one channel; `again` gives the pieces once more, for no more than one channel need be held."""
+        mean = np.concatenate(self.means)
+        self.means.clear()
+        if self.channels == 1 or np.square(mean).sum(dtype=np.float64) >= CANCELLED * self.energies.max():
+            return mean
+        loudest = int(self.energies.argmax())
+        return np.concatenate([block[:, loudest] for block in again()])
+
+
+def _check_samples(data: Samples) -> None:
     if not np.isfinite(data).all():
         raise BadRecording("The file holds values that are no sound. Export it again as WAV or FLAC.")
 
@@ -94,7 +137,8 @@ def _read_log(source: bytes | Path) -> Log | None:
         found = read_csv(data)
     else:
         return None
-    _check_header(found[1], len(found[0]))
+    _check_length(found[1], len(found[0]))
+    _check_samples(found[0])
     return found
 
 
@@ -106,31 +150,15 @@ def _head(path: Path) -> bytes:
         return b"\0"
 
 
-def _read(source: bytes | Path) -> tuple[Samples, int]:
-    handle: io.BytesIO | str = io.BytesIO(source) if isinstance(source, bytes) else str(source)
-    try:
-        with soundfile.SoundFile(handle) as sound:
-            _check_header(sound.samplerate, sound.frames)
-            return sound.read(dtype="float32", always_2d=True), int(sound.samplerate)
-    except (soundfile.LibsndfileError, RuntimeError, TypeError, OSError):
-        raise BadRecording(UNREADABLE) from None
-
-
-def _check_header(rate: int, frames: int) -> None:
+def _check_length(rate: int, frames: int) -> None:
     if rate < LOWEST_RATE_HZ:
         raise BadRecording(f"Sampled {rate} times a second: too slow to hear a bearing. Record at 44 100 or 48 000.")
-    if frames / rate > LONGEST_S:
+    longest_s = min(LONGEST_S, MOST_FRAMES / rate)
+    if frames / rate > longest_s:
+        at = f" at {rate} samples a second" if longest_s < LONGEST_S else ""
         raise BadRecording(
-            f"The recording is {frames / rate / 60:.0f} minutes long; {LONGEST_S / 60:.0f} is the most. Cut it."
+            f"The recording is {frames / rate / 60:.3g} minutes long; {longest_s / 60:.3g} is the most{at}. Cut it."
         )
-
-
-def _to_mono(data: Samples) -> Samples:
-    mean = data.mean(axis=1)
-    energies = np.square(data).mean(axis=0)
-    cancelled = np.square(mean).mean() < 0.1 * energies.max()
-    picked = data[:, int(energies.argmax())] if cancelled else mean
-    return np.ascontiguousarray(picked, dtype=np.float32)
 
 
 def _encode(recording: Recording, **options: str) -> bytes:

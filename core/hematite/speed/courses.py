@@ -25,7 +25,7 @@ def read_speed_log(data: bytes) -> Points:
     """Return [s, km/h] points of a CSV or GPX log. Raises `BadSpeed` with what is amiss and what to do."""
     if len(data) > MOST_BYTES:
         raise BadSpeed("The speed log is larger than 20 MB. Cut it to the minutes of the recording.")
-    text = data.decode("utf-8-sig", errors="replace")
+    text = data.decode("utf-8-sig", errors="replace").replace("\r\n", "\n").replace("\r", "\n")
     points = _gpx(text) if "<gpx" in text[:2000].lower() else _csv(text)
     if len(points) < 2:
         raise BadSpeed(
@@ -48,7 +48,10 @@ def _csv(text: str) -> Points:
     mark = ";" if ";" in text[:500] else "\t" if "\t" in text[:500] else ","
     if mark != ",":
         text = text.replace(",", ".")
-    rows = [[cell.strip() for cell in row] for row in csv.reader(io.StringIO(text), delimiter=mark) if len(row) > 1]
+    try:
+        rows = [[cell.strip() for cell in row] for row in csv.reader(io.StringIO(text), delimiter=mark) if len(row) > 1]
+    except csv.Error:
+        raise BadSpeed("The speed log is no table that can be read. Export time and speed as CSV.") from None
     header = rows[0] if rows and not _number(rows[0][0]) else []
     at = next((n for n, name in enumerate(header) if re.search(r"speed|velocity|km/?h|mph|m/s", name, re.I)), 1)
     factor = next((f for pattern, f in KMH_PER if header and pattern.search(header[at])), 1.0)

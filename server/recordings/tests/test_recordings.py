@@ -87,7 +87,7 @@ class Recordings(WorkshopTestCase):
 
     def test_kept_though_hearing_fails(self) -> None:
         """A crash while hearing loses no recording, and hearing it again mends the analysis."""
-        with mock.patch.object(hearing, "listen", side_effect=MemoryError):
+        with mock.patch.object(hearing.confined, "heard", side_effect=MemoryError):
             stored = self.record("A1L", wav("outer_race"))
         self.assertEqual(stored.status_code, 201)
         recording = Recording.objects.get()
@@ -108,8 +108,8 @@ class Recordings(WorkshopTestCase):
             self.send(f"recordings/{recorded}/made", faster)
             return listen(*args, **kinds)
 
-        listen = hearing.listen
-        with mock.patch.object(hearing, "listen", side_effect=corrected_meanwhile) as listened:
+        listen = hearing.confined.heard
+        with mock.patch.object(hearing.confined, "heard", side_effect=corrected_meanwhile) as listened:
             hearing.hear_recording(recorded)
         self.assertEqual(listened.call_count, 2)  # by the worker that had it, at once
         self.assertAlmostEqual(Analysis.objects.get().heard["turns_per_s"], 4.0, delta=0.1)

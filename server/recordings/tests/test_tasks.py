@@ -79,7 +79,7 @@ class Worker(TransactionTestCase):
         for by in (f"{hearing._machine()}:{os.getpid()}:1", "another machine:7:1"):
             self.hold(by)
             self.assertEqual(hearing.take_up_again(), 0)
-            with mock.patch.object(hearing, "listen") as listened:
+            with mock.patch.object(hearing.confined, "heard") as listened:
                 hearing.hear_recording(str(Analysis.objects.get().recording_id))
             listened.assert_not_called()
 
@@ -91,8 +91,8 @@ class Worker(TransactionTestCase):
             hearing.hear_recording(number)
             return listen(*args, **kinds)
 
-        listen = hearing.listen
-        with mock.patch.object(hearing, "listen", side_effect=meanwhile) as listened:
+        listen = hearing.confined.heard
+        with mock.patch.object(hearing.confined, "heard", side_effect=meanwhile) as listened:
             hearing.hear_recording(number)
         self.assertEqual(listened.call_count, 1)
         self.assertEqual(Analysis.objects.get().state, "done")
@@ -116,8 +116,8 @@ class Worker(TransactionTestCase):
                 ends.append(Analysis.objects.get().held_until)
             return listen(*args, **kinds)
 
-        listen = hearing.listen
-        with mock.patch.object(hearing, "BEAT_S", 0.1), mock.patch.object(hearing, "listen", side_effect=slow):
+        listen = hearing.confined.heard
+        with mock.patch.object(hearing, "BEAT_S", 0.1), mock.patch.object(hearing.confined, "heard", side_effect=slow):
             hearing.hear_recording(number)
         self.assertLess(ends[0], ends[1])
 

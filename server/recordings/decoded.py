@@ -1,0 +1,42 @@
+"""What is done with a sound that anybody may have sent, without a database: run by `workshop.confined`."""
+
+from pathlib import Path
+
+import numpy as np
+import soundfile
+from hematite.listening import Situation, SoFar, hear_so_far, heard_to_json, listen, shown_spectrum
+from hematite.recordings import decode
+from hematite.vehicles import Vehicle
+
+PACKED = {"PCM_16": "PCM_16", "PCM_24": "PCM_24", "PCM_U8": "PCM_16", "PCM_S8": "PCM_16"}  # by what FLAC holds them
+BLOCK = 1 << 18  # values read at once: a long file must not fill the memory
+
+
+def packs(source: Path, packed: Path) -> bool:
+    """Write a sound as FLAC; return whether that gives back every sample."""
+    try:
+        with soundfile.SoundFile(source) as sound:
+            subtype = PACKED.get(sound.subtype)
+            if subtype is None:
+                return False
+            frames = max(BLOCK // sound.channels, 1)
+            options = {"samplerate": sound.samplerate, "channels": sound.channels, "format": "FLAC"}
+            with soundfile.SoundFile(packed, "w", subtype=subtype, **options) as out:
+                for block in sound.blocks(frames, dtype="int32", always_2d=True):
+                    out.write(block)
+        with soundfile.SoundFile(source) as sound, soundfile.SoundFile(packed) as back:
+            both = (one.blocks(frames, dtype="int32", always_2d=True) for one in (sound, back))
+            return sound.frames == back.frames and all(np.array_equal(*pair) for pair in zip(*both, strict=True))
+    except (soundfile.LibsndfileError, RuntimeError, ValueError):
+        return False
+
+
+def heard(source: Path, situation: Situation, vehicle: Vehicle) -> tuple[dict, dict]:
+    """Return what is heard in a kept sound, and its spectrum for the screen."""
+    found = listen(decode(source), situation, vehicle=vehicle)
+    return heard_to_json(found), shown_spectrum(found)
+
+
+def heard_so_far(data: bytes, situation: Situation, vehicle: Vehicle) -> SoFar:
+    """Return what is heard in a sound that is still being made."""
+    return hear_so_far(decode(data), situation, vehicle=vehicle)

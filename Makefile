@@ -1,5 +1,5 @@
 # Hematite. `make start` and `make test` are all that is needed; see README.md.
-.PHONY: start serve back-up restore fuzz load test bench format api screenshots
+.PHONY: start serve back-up restore fuzz faults load test bench format api screenshots
 
 start:
 	@PORT=$(PORT) python3 -m ops.start
@@ -18,6 +18,9 @@ test:
 
 fuzz: # hostile input against a server of our own: see docs/hostile.md
 	@python3 -m ops.hostile
+
+faults: # power cuts and full disks: see docs/hostile.md
+	@python3 -m ops.faults
 
 load: # fifty mechanics against two servers on loopback: see docs/scale.md
 	@python3 -m ops.load

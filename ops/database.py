@@ -8,6 +8,7 @@ import shutil
 import socket
 import subprocess
 import tempfile
+import threading
 import time
 from pathlib import Path
 
@@ -15,6 +16,7 @@ from ops.say import CannotGoOn, run, say
 
 LONGEST_SOCKET_PATH = 100  # the kernel allows 107 bytes
 PATIENCE_S = 60
+RESTS_S = 1
 LOG_BYTES = 5_000_000
 
 
@@ -26,6 +28,7 @@ class Database:
         self.data = home / "db"
         self.socket = self._socket_path()
         self._process: subprocess.Popen[bytes] | None = None
+        self._ended, self._starting = threading.Event(), threading.Lock()
 
     def _socket_path(self) -> Path:
         here = self.home / "db.sock"
@@ -52,9 +55,33 @@ class Database:
         self._stop_leftover()
         self._start()
         self._grant()
+        self._ended.clear()
+        threading.Thread(target=self._keep_going, daemon=True).start()
         return self
 
+    def _keep_going(self) -> None:
+        """Start it again when it stops by itself, as it does on a full disk: what was committed is there."""
+        while not self._ended.wait(RESTS_S):
+            if self._process is None or self._process.poll() is None:
+                continue
+            with self._starting:
+                self._start_again()
+
+    def _start_again(self) -> None:
+        if self._ended.is_set():
+            return
+        say("The database stopped by itself; it is started again.")
+        try:
+            self._start()
+        except CannotGoOn:  # no room yet: the next try may have some
+            self._ended.wait(RESTS_S * 10)
+
     def __exit__(self, *_: object) -> None:
+        self._ended.set()
+        with self._starting:
+            self._stop()
+
+    def _stop(self) -> None:
         if self._process and self._process.poll() is None:
             self._process.terminate()
             try:

@@ -44,7 +44,7 @@ def main() -> None:
         tls = certificates()
         with database() as found:
             environment = _environment(found, tls, port, plain)
-            run([*MANAGE, "migrate", "--no-input"], what="Bringing the database up to date", env=environment)
+            run([*MANAGE, "bring_up_to_date"], what="Bringing the database up to date", env=environment)
             code = set_up_code(environment)
             with Running(_parts(host, port, plain, environment, tls), VAR / "start.pids") as running:
                 running.wait_for(f"http://{_nearest(host)}:{plain}/healthz")

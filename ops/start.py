@@ -38,7 +38,7 @@ def main() -> None:
         keep_secret_key()
         with database() as found:
             environment = found | {"HEMATITE_DEMO": os.environ.get("HEMATITE_DEMO", "1")}
-            run([*MANAGE, "migrate", "--no-input"], what="Bringing the database up to date", env=environment)
+            run([*MANAGE, "bring_up_to_date"], what="Bringing the database up to date", env=environment)
             demo = environment["HEMATITE_DEMO"] == "1"
             if demo:
                 _load_demo(environment)

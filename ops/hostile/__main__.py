@@ -12,11 +12,11 @@ from pathlib import Path
 
 from ops.build import PYTHON, ensure_python
 from ops.database import Database, free_port
+from ops.hostile import WORD
 from ops.packages import ensure_packages
 from ops.running import MANAGE, VAR, VAR_LOG, Environment, Running, gunicorn, hearing
 from ops.say import ROOT, run, say
 
-WORD = "bench-vice-42"
 TARGETS = ("sound", "log", "universal file", "speed log", "book", "picture", "bundle", "case")
 GUIDED = ("-rss_limit_mb=1024", "-timeout=20")
 

@@ -11,9 +11,9 @@ import threading
 import time
 import uuid
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
@@ -24,6 +24,7 @@ from ops.hostile import mutations, seeds
 PATIENCE_S = 60  # an answer later than that is none
 MOST_BYTES = 1024**3  # of one process
 AT_ONCE = 4
+A_CASE, MOST_CASES = 40, 100
 SHARES = {"sound": 30, "picture": 15, "bundle": 12, "archive": 3, "book": 8, "speed log": 7, "body": 25}  # of a hundred
 MADE = {"place": "A1L", "gain_group": "g", "speed": {"kind": "wheel", "turns_per_s": 8.0}}
 HUBS = [{"id": f"A1{s[0].upper()}", "side": s, "design": "hub_unit", "bearings": []} for s in ("left", "right")]
@@ -45,18 +46,21 @@ class Sender:
     session: requests.Session
     vehicle: str
     case: str
-    good: dict[str, list[Any]]
+    cases: list[str] = field(default_factory=list)  # that sounds are sent into, no more to one than people make
+    good: dict[str, list[Any]] = field(default_factory=dict)
+    numbers: Iterator[int] = field(default_factory=itertools.count)
 
     @classmethod
     def at(cls, address: str, word: str) -> "Sender":
         """Sign in, and have a vehicle, a case, a recording, and what of them can be taken along."""
-        sender = cls(address, requests.Session(), "", "", {})
+        sender = cls(address, requests.Session(), "", "")
         sender.session.get(f"{address}/api/session", timeout=PATIENCE_S)
         sender.ask("session", json={"username": "ours", "password": word}).raise_for_status()
         sender.vehicle = sender.ask("vehicles", json=VAN).json()["id"]
         sender.case = sender.ask("cases", json={"vehicle": sender.vehicle, "complaint": "Growls"}).json()["id"]
         for find in FINDS:
             sender.ask(f"cases/{sender.case}/observations", json={"id": str(uuid.uuid4()), **find})
+        sender.cases = [sender.case]
         sounds, pictures = seeds.sounds(), seeds.pictures()
         for sound in sounds:
             sender.sound(sound).raise_for_status()
@@ -65,6 +69,8 @@ class Sender:
         sender.good = {"sound": sounds, "picture": pictures, "book": seeds.books(), "speed log": seeds.speed_logs()}
         bundles = [f"cases/{sender.case}/bundle", f"vehicles/{sender.vehicle}/bundle"]
         sender.good |= {"bundle": [sender.got(path) for path in bundles], "archive": [sender.got("workshop/archive")]}
+        said = {"vehicle": sender.vehicle, "complaint": "Growls"}
+        sender.cases += [sender.ask("cases", json=said).json()["id"] for _ in range(MOST_CASES)]
         sender.good["body"] = [("vehicles", VAN), ("cases", {"vehicle": sender.vehicle, "complaint": "Growls"})]
         sender.good["body"] += [(f"cases/{sender.case}/observations", find) for find in FINDS]
         return sender
@@ -83,7 +89,8 @@ class Sender:
     def sound(self, data: bytes) -> requests.Response:
         """Send a recording."""
         made = {"id": str(uuid.uuid4()), "made": json.dumps(MADE)}
-        return self.ask(f"cases/{self.case}/recordings", data=made, files={"sound": ("s", data)})
+        case = self.cases[next(self.numbers) // A_CASE % len(self.cases)]
+        return self.ask(f"cases/{case}/recordings", data=made, files={"sound": ("s", data)})
 
     def picture(self, data: bytes) -> requests.Response:
         """Send a photograph."""
@@ -187,11 +194,15 @@ def main() -> int:
 
 def _heard_out(sender: Sender) -> int:
     """Wait until all that was kept is heard; return how often that was a fault of the program."""
-    while True:
-        rows = json.loads(sender.got(f"cases/{sender.case}/recordings"))
-        if all(row["state"] != "waiting" for row in rows):
-            return sum("fault of the program" in (row.get("error") or "") for row in rows)
-        time.sleep(2)
+    faults = 0
+    for case in sender.cases:
+        while True:
+            rows = json.loads(sender.got(f"cases/{case}/recordings"))
+            if all(row["state"] != "waiting" for row in rows):
+                break
+            time.sleep(2)
+        faults += sum("fault of the program" in (row.get("error") or "") for row in rows)
+    return faults
 
 
 if __name__ == "__main__":

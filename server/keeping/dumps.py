@@ -3,10 +3,10 @@
 import subprocess
 import tempfile
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 
-from django.db import connection
+from django.db import DatabaseError, connection
 
 # A stolen backup should open no session; who guessed at a password is of the machine that they guessed at.
 NOT_KEPT = ("django_session", "axes_accessattempt", "axes_accesslog", "axes_accessfailurelog")
@@ -31,10 +31,10 @@ def _account() -> Iterator[list[str]]:
         yield [f"--defaults-file={file.name}"]
 
 
-def write(target: Path) -> None:
-    """Write the database as one moment has it."""
+def write(target: Path, *, whole: bool = False) -> None:
+    """Write the database as one moment has it. `whole`: with sessions and guesses, to stay on this machine."""
     name = str(connection.settings_dict["NAME"])
-    without = [f"--ignore-table-data={name}.{table}" for table in NOT_KEPT]
+    without = [] if whole else [f"--ignore-table-data={name}.{table}" for table in NOT_KEPT]
     with _account() as account, target.open("wb") as out:
         command = ["mariadb-dump", *account, "--single-transaction", "--quick", "--hex-blob", "--skip-lock-tables"]
         done = subprocess.run([*command, *without, name], stdout=out, stderr=subprocess.PIPE, check=False)  # noqa: S603
@@ -60,6 +60,21 @@ def load(dump: Path) -> None:
         done = subprocess.run(command, stdin=source, capture_output=True, check=False)  # noqa: S603
     if done.returncode:
         raise CannotKeep(f"mariadb: {done.stderr.decode(errors='replace').strip()[-600:]}")
+
+
+def empty() -> None:
+    """Take every table away, and whoever else is connected: a loading that outlived its command, for instance."""
+    with connection.cursor() as cursor:
+        others = "SELECT id FROM information_schema.processlist WHERE db = DATABASE() AND id <> CONNECTION_ID()"
+        cursor.execute(others)
+        for (other,) in cursor.fetchall():
+            with suppress(DatabaseError):  # gone meanwhile
+                cursor.execute("KILL %s", [other])
+        tables = connection.introspection.table_names(cursor)
+        cursor.execute("SET FOREIGN_KEY_CHECKS = 0")
+        for table in tables:
+            cursor.execute(f"DROP TABLE {connection.ops.quote_name(table)}")
+        cursor.execute("SET FOREIGN_KEY_CHECKS = 1")
 
 
 def rows() -> dict[str, int]:

@@ -4,9 +4,11 @@ They lie below MEDIA_ROOT. Where the machines of an installation share a store, 
 what this machine wrote or asked for, and may be taken away at will: a file is named by its hash and never changes.
 """
 
+import errno
 import hashlib
 import logging
 import os
+import shutil
 import tempfile
 import time
 from collections.abc import Iterator
@@ -92,6 +94,8 @@ def a_part(name: str) -> Iterator[IO[bytes]]:
     """Open a file beside where one is to be kept. Several may write the same one at once, each a part of its own."""
     target = _here(name)
     target.parent.mkdir(parents=True, exist_ok=True)
+    if shutil.disk_usage(target.parent).free < settings.KEPT_FREE_BYTES:
+        raise OSError(errno.ENOSPC, "what is kept free of the disk is for the database")
     part = tempfile.NamedTemporaryFile(  # noqa: SIM115 - it is closed and moved below, or taken away
         dir=target.parent, prefix=target.stem[:12], suffix=".part", delete=False
     )

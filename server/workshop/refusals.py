@@ -19,7 +19,12 @@ FULL = (
     "The server's disk is full. Nothing of this was stored; what you entered stays on this device and is sent again "
     "once whoever runs the server has made room."
 )
+DATABASE_AWAY = (
+    "The server's database cannot be reached. Nothing of this was stored; what you entered stays on this device and is "
+    "sent again."
+)
 NO_ROOM = (errno.ENOSPC, errno.EDQUOT, errno.EFBIG)
+AWAY = (2002, 2003, 2006, 2013, 2055, 1053)  # MariaDB: not there, gone, lost on the way, stopping
 AT_ONCE = (1205, 1213)  # MariaDB: waited too long for another, or each for the other
 TABLE_FULL = (1021, 1114, 1026, 3)  # MariaDB: disk full, table full, cannot write
 
@@ -100,10 +105,13 @@ def install(api: NinjaAPI) -> None:
         return answer(request, 507, "full", FULL)
 
     @api.exception_handler(OperationalError)
-    def away(request: HttpRequest, error: OperationalError) -> HttpResponse:
+    def database(request: HttpRequest, error: OperationalError) -> HttpResponse:
         if error.args and error.args[0] in TABLE_FULL:
             log.error("The database's disk is full: %s", error)
             return answer(request, 507, "full", FULL)
+        if error.args and error.args[0] in AWAY:
+            log.error("The database cannot be reached: %s", error)
+            return answer(request, 503, "database_away", DATABASE_AWAY)
         if error.args and error.args[0] in AT_ONCE:
             log.warning("Two wrote at once: %s", error)
             return answer(request, 503, "at_once", "Somebody else wrote there at that moment. Try it once more.")

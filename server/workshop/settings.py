@@ -228,6 +228,7 @@ BACKUP_KEY = os.environ.get("HEMATITE_BACKUP_KEY", "")
 BACKUP_EVERY_H = float(os.environ.get("HEMATITE_BACKUP_EVERY_H") or 24)
 BACKUP_KEEP = os.environ.get("HEMATITE_BACKUP_KEEP", "7d 5w 24m")
 CACHE_BYTES = int(os.environ.get("HEMATITE_CACHE_GB") or 20) * 1024**3  # of a shared store's files on this machine
+KEPT_FREE_BYTES = int(os.environ.get("HEMATITE_KEEP_FREE_MB") or 200) * 1024**2  # a database stops on a full disk
 LARGEST_UPLOAD_BYTES = 200 * 1024 * 1024  # 15 minutes of mono at 48 kHz, 32 bit, fit
 LARGEST_LIVE_BYTES = 8 * 1024 * 1024  # half a minute of mono at 96 kHz, 16 bit, and some
 LARGEST_BUNDLE_BYTES = 2 * 1024**3

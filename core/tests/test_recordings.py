@@ -81,11 +81,12 @@ class Decoding(unittest.TestCase):
 
     def test_refusals(self) -> None:
         """Empty, foreign, headless, soundless, too slow, too long, not finite: each in words."""
-        silent, slow, endless, broken = (io.BytesIO() for _ in range(4))
+        silent, slow, endless, broken, loud = (io.BytesIO() for _ in range(5))
         soundfile.write(silent, np.zeros(0), RATE, format="WAV")
         soundfile.write(slow, np.zeros(5000), 1000, format="WAV")
         soundfile.write(endless, np.zeros(4000 * 16 * 60, dtype=np.int16), 4000, format="WAV")
         soundfile.write(broken, np.full(9000, np.nan), RATE, format="WAV", subtype="FLOAT")
+        soundfile.write(loud, np.full(9000, 1e30), RATE, format="WAV", subtype="FLOAT")
         whole = encode_wav(Recording(hiss(1), RATE))
         cases = {
             "empty": (b"", "is empty"),
@@ -95,6 +96,7 @@ class Decoding(unittest.TestCase):
             "slow": (slow.getvalue(), "too slow"),
             "endless": (endless.getvalue(), "minutes long"),
             "broken": (broken.getvalue(), "values that are no sound"),
+            "beyond any unit": (loud.getvalue(), "values that are no sound"),
         }
         for name, (data, words) in cases.items():
             with self.subTest(name), self.assertRaisesRegex(BadRecording, words):

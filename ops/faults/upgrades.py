@@ -7,19 +7,20 @@ import signal
 import subprocess
 import time
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 
 from ops.faults.power import Cut
 from ops.running import MANAGE, Environment
 from ops.say import ROOT
 
-RELEASE = ROOT / "ops" / "tests" / "releases" / "0.1.0.sql.xz"
+RELEASES = sorted((ROOT / "ops" / "tests" / "releases").glob("*.sql.xz"))
 NOT_COMPARED = {"django_migrations", "django_content_type", "auth_permission"}  # Django's own lists of what there is
 COLUMNS = (
     "SELECT table_name, column_name FROM information_schema.columns WHERE table_schema = 'hematite' "
     "ORDER BY table_name, ordinal_position"
 )
+COMMAND = [*MANAGE, "bring_up_to_date"]
 
 Rows = dict[str, list[tuple[str, ...]]]
 
@@ -30,8 +31,10 @@ class Old:
 
     database: Cut
     environment: Environment
-    columns: dict[str, list[str]]
-    rows: Rows
+    release: Path
+    columns: dict[str, list[str]] = field(default_factory=dict)
+    rows: Rows = field(default_factory=dict)
+    said: str = ""  # by the last upgrade
 
     @property
     def tool(self) -> list[str]:
@@ -48,7 +51,7 @@ class Old:
     def load(self) -> None:
         """Put the old release's data back in the place of what is there."""
         self.ask("DROP DATABASE hematite; CREATE DATABASE hematite CHARACTER SET utf8mb4", database="mysql")
-        data = lzma.decompress(RELEASE.read_bytes())
+        data = lzma.decompress(self.release.read_bytes())
         subprocess.run([*self.tool, "hematite"], input=data, check=True, capture_output=True)
 
     def all_columns(self) -> dict[str, list[str]]:
@@ -67,26 +70,21 @@ class Old:
 
 
 @contextlib.contextmanager
-def old_release(folder: Path) -> Iterator[Old]:
-    """Give a database with the first release's data."""
+def old_release(folder: Path, release: Path = RELEASES[0]) -> Iterator[Old]:
+    """Give a database with a release's data; the first one's, if none is said."""
     clean = {name: value for name, value in os.environ.items() if not name.startswith("HEMATITE")}
     with Cut(folder) as database:
         told = {"HEMATITE_VAR": str(folder), "HEMATITE_SECRET_KEY": "of-this-trial-only-" * 3}
-        old = Old(database, clean | told | database.environment(), {}, {})
+        old = Old(database, clean | told | database.environment(), release)
         old.load()
         old.columns = old.all_columns()
         old.rows = old.all_rows()
         yield old
 
 
-def broken_off(old: Old, *, after_s: float, database_too: bool) -> list[str]:
-    """Upgrade, kill that, with the database or alone, and upgrade again; return the tables that differ.
-
-    It is killed so long after its first change, or after its start where that is less than nothing.
-    """
-    old.load()
-    command = [*MANAGE, "bring_up_to_date"]
-    with subprocess.Popen(command, env=old.environment, start_new_session=True, stderr=subprocess.DEVNULL) as upgrade:
+def break_off(old: Old, *, after_s: float, database_too: bool = False) -> None:
+    """Upgrade, and kill that, with the database or alone, so long after its first change or, if negative, its start."""
+    with subprocess.Popen(COMMAND, env=old.environment, start_new_session=True, stderr=subprocess.DEVNULL) as upgrade:
         while after_s > 0 and upgrade.poll() is None and not (old.database.home / "upgrade").is_dir():
             time.sleep(0.01)
         time.sleep(abs(after_s))
@@ -96,7 +94,14 @@ def broken_off(old: Old, *, after_s: float, database_too: bool) -> list[str]:
             os.killpg(upgrade.pid, signal.SIGKILL)
     if database_too:
         old.database.wait()
-    again = subprocess.run(command, env=old.environment, capture_output=True, text=True, check=False)
+
+
+def broken_off(old: Old, *, after_s: float, database_too: bool) -> list[str]:
+    """Break an upgrade of the old data off, and upgrade again; return the tables that differ."""
+    old.load()
+    break_off(old, after_s=after_s, database_too=database_too)
+    again = subprocess.run(COMMAND, env=old.environment, capture_output=True, text=True, check=False)
+    old.said += again.stdout
     if again.returncode:
         return [f"begun again it failed: {again.stderr[-400:]}"]
     check = subprocess.run([*MANAGE, "migrate", "--check"], env=old.environment, capture_output=True, check=False)

@@ -7,8 +7,17 @@ from pathlib import Path
 
 from ops.hostile.sending import Sender
 
-# What would end the run itself: signing out, another password, whoever asks erased or switched off; a whole backup.
-LEFT_OUT = ("/api/session", "/api/password", "/api/people", "/api/me", "/api/second", "/api/workshop/archive")
+# What would end the run itself: signing out, another password, whoever asks switched off, what it asks with deleted; and
+# a whole archive.
+LEFT_OUT = (
+    "/api/session",
+    "/api/password",
+    "/api/people",
+    "/api/me",
+    "/api/second",
+    "/api/workshop/archive",
+    "/api/devices/",
+)
 CONFIG = """
 [parameters]
 "path.case_id" = "{case}"
@@ -29,7 +38,7 @@ def main() -> int:
     told = ["-H", f"Cookie: {cookies}", "-H", f"X-CSRFToken: {sender.session.cookies['csrftoken']}"]
     told += ["--checks", "not_a_server_error", "--phases", "coverage,fuzzing", "--max-examples", examples]
     told += ["--workers", "2", "--seed", "1", "--generation-database", "none", "--request-timeout", "60"]
-    told += ["--exclude-path-regex", f"^({'|'.join(LEFT_OUT)})"]
+    told += ["--exclude-path-regex", f"^({'|'.join(LEFT_OUT)})|/(delete|sold|close)$"]
     command = [str(Path(sys.executable).with_name("st")), "--config-file", str(config), "run", str(schema)]
     return subprocess.run([*command, "--url", address, *told], check=False, cwd=folder).returncode
 

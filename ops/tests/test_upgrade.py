@@ -4,19 +4,16 @@
 release one is added.
 """
 
-import lzma
-import os
 import subprocess
 import tempfile
 import unittest
 from contextlib import ExitStack
 from pathlib import Path
 
-from ops.database import Database
+from ops.faults import upgrades
+from ops.faults.upgrades import RELEASES, Old
 from ops.running import MANAGE
 
-RELEASES = sorted((Path(__file__).parent / "releases").glob("*.sql.xz"))
-NOT_COMPARED = {"django_migrations", "django_content_type", "auth_permission"}  # Django's own lists of what there is
 # Asks for every page of what is there, as somebody of that workshop.
 LOOK = """
 from cases.models import Case
@@ -43,48 +40,19 @@ print(len(paths), "looked at;", "bad:", bad)
 class Upgrade(unittest.TestCase):
     """Each kept release."""
 
-    def setUp(self) -> None:
-        """Start an empty database."""
+    def old(self, release: Path) -> Old:
+        """Return a database that holds what a release wrote."""
         stack = ExitStack()
         self.addCleanup(stack.close)
-        folder = Path(stack.enter_context(tempfile.TemporaryDirectory()))
-        database = stack.enter_context(Database(folder, throwaway=True))
-        self.socket = str(database.socket)
-        self.told = os.environ | database.environment() | {"HEMATITE_VAR": str(folder), "HEMATITE_DEMO": "1"}
-        self.told |= {"HEMATITE_HOSTS": "testserver"}
+        old = stack.enter_context(
+            upgrades.old_release(Path(stack.enter_context(tempfile.TemporaryDirectory())), release)
+        )
+        old.environment |= {"HEMATITE_DEMO": "1", "HEMATITE_HOSTS": "testserver"}
+        return old
 
-    def ask(self, sql: str, *, database: str = "hematite") -> list[tuple[str, ...]]:
-        """Return rows."""
-        tool = [
-            "mariadb",
-            "--no-defaults",
-            f"--socket={self.socket}",
-            "-N",
-            "--default-character-set=utf8mb4",
-            database,
-        ]
-        said = subprocess.run([*tool, "-e", sql], capture_output=True, text=True, check=True).stdout
-        return [tuple(line.split("\t")) for line in said.splitlines()]
-
-    def columns(self) -> dict[str, list[str]]:
-        """Return the columns of every table."""
-        sql = "SELECT table_name, column_name FROM information_schema.columns WHERE table_schema = 'hematite'"
-        found: dict[str, list[str]] = {}
-        for table, column in self.ask(f"{sql} ORDER BY table_name, ordinal_position"):
-            found.setdefault(table, []).append(column)
-        return found
-
-    def rows(self, columns: dict[str, list[str]]) -> dict[str, list[tuple[str, ...]]]:
-        """Return every row of these columns, in order."""
-        return {
-            table: sorted(self.ask(f"SELECT {', '.join(f'`{one}`' for one in named)} FROM `{table}`"))
-            for table, named in columns.items()
-            if table not in NOT_COMPARED
-        }
-
-    def manage(self, *words: str) -> str:
+    def manage(self, old: Old, *words: str) -> str:
         """Run a command of this version's."""
-        done = subprocess.run([*MANAGE, *words], env=self.told, capture_output=True, text=True, check=False)
+        done = subprocess.run([*MANAGE, *words], env=old.environment, capture_output=True, text=True, check=False)
         self.assertEqual(done.returncode, 0, done.stdout[-1000:] + done.stderr[-3000:])
         return done.stdout
 
@@ -93,20 +61,36 @@ class Upgrade(unittest.TestCase):
         self.assertTrue(RELEASES)
         for release in RELEASES:
             with self.subTest(release.name):
-                self.ask("DROP DATABASE hematite; CREATE DATABASE hematite CHARACTER SET utf8mb4", database="mysql")
-                load = ["mariadb", "--no-defaults", f"--socket={self.socket}", "hematite"]
-                subprocess.run(load, input=lzma.decompress(release.read_bytes()), check=True, capture_output=True)
-                before = self.columns()
-                was = self.rows(before)
-                self.assertGreater(sum(map(len, was.values())), 500)
-                self.manage("migrate", "--no-input")
-                after = self.columns()
-                lost = {table: set(named) - set(after.get(table, ())) for table, named in before.items()}
+                old = self.old(release)
+                self.assertGreater(sum(map(len, old.rows.values())), 500)
+                self.manage(old, "bring_up_to_date")
+                after = old.all_columns()
+                lost = {table: set(named) - set(after.get(table, ())) for table, named in old.columns.items()}
                 self.assertEqual({table: gone for table, gone in lost.items() if gone}, {})
-                now = self.rows(before)
-                for table, rows in was.items():
+                now = old.all_rows()
+                for table, rows in old.rows.items():
                     self.assertEqual(now[table], rows, table)
-                looked = self.manage("shell", "-c", LOOK).strip()
+                looked = self.manage(old, "shell", "-c", LOOK).strip()
                 self.assertTrue(looked.endswith("bad: []"), looked)
-                self.manage("migrate", "--check")
-                self.manage("makemigrations", "--check", "--dry-run")
+                self.manage(old, "migrate", "--check")
+                self.manage(old, "makemigrations", "--check", "--dry-run")
+                self.assertEqual(self.manage(old, "bring_up_to_date"), "")
+
+    def test_broken_off(self) -> None:
+        """Killed before its first change, at it and amid them, with its database: begun again it loses nothing."""
+        old = self.old(RELEASES[0])
+        for seconds in (-1.0, 0.01, 0.5, 1.0):
+            self.assertEqual(upgrades.broken_off(old, after_s=seconds, database_too=seconds == 0.5), [], seconds)
+        self.assertIn("broke off", old.said)
+
+    def test_somebody_wrote_meanwhile(self) -> None:
+        """What came in after an upgrade broke off is not thrown away by beginning anew."""
+        old = self.old(RELEASES[0])
+        upgrades.break_off(old, after_s=0.001)
+        old.ask("INSERT INTO people_workshop (name) VALUES ('Late')")
+        again = subprocess.run(
+            [*MANAGE, "bring_up_to_date"], env=old.environment, capture_output=True, text=True, check=False
+        )
+        self.assertNotEqual(again.returncode, 0)
+        self.assertIn("somebody wrote into people_workshop", again.stderr)
+        self.assertIn(("Late",), old.ask("SELECT name FROM people_workshop"))

@@ -3,7 +3,7 @@
 from datetime import datetime
 from uuid import UUID
 
-from ninja import Schema
+from workshop.shape import Schema
 
 
 class TakenCaseOut(Schema):

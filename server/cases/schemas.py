@@ -4,7 +4,8 @@ from datetime import datetime
 from uuid import UUID, uuid4
 
 from garage.schemas import VehicleOut
-from ninja import Field, Schema
+from ninja import Field
+from workshop.shape import Schema
 
 
 class CaseIn(Schema):

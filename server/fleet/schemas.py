@@ -3,7 +3,7 @@
 from datetime import date
 from uuid import UUID
 
-from ninja import Schema
+from workshop.shape import Schema
 
 
 class WeekOut(Schema):

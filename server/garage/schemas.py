@@ -4,8 +4,9 @@ from typing import Literal
 from uuid import UUID, uuid4
 
 from hematite.doors import most_of
-from ninja import Field, Schema
+from ninja import Field
 from workshop.limits import limited
+from workshop.shape import Schema
 
 
 class BearingIn(Schema):

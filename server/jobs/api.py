@@ -11,12 +11,13 @@ from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from hematite.families import FAINT
 from hematite.proof import SoundProof
-from ninja import Field, Query, Router, Schema
+from ninja import Field, Query, Router
 from people.permissions import DECIDE, May
 from upkeep.shown import recheck_out
 from verdicts.shown import verdict_out
 from workshop.paper import UNITS
 from workshop.refusals import Refusal
+from workshop.shape import Schema
 
 from jobs import owner_paper, paper, services
 from jobs.owner import for_the_owner

@@ -6,10 +6,11 @@ from uuid import UUID, uuid4
 
 from cases.schemas import CaseOut
 from garage.schemas import QuestionOut
-from ninja import Field, Schema
+from ninja import Field
 from upkeep.schemas import PlanIn, PlannedOut
 from verdicts.schemas import VerdictOut
 from workshop.limits import limited
+from workshop.shape import Schema
 
 
 class SeenOut(Schema):

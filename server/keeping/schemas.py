@@ -2,7 +2,8 @@
 
 from datetime import datetime
 
-from ninja import Field, Schema
+from ninja import Field
+from workshop.shape import Schema
 
 
 class BackupOut(Schema):

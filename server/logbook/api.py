@@ -6,10 +6,11 @@ from uuid import UUID
 
 from django.core.paginator import Paginator
 from django.http import HttpRequest, HttpResponse
-from ninja import Field, File, Form, Query, Router, Schema, UploadedFile
+from ninja import Field, File, Form, Query, Router, UploadedFile
 from people.permissions import READ, May
 from workshop import confined
 from workshop.refusals import Refusal
+from workshop.shape import Schema
 from workshop.trying import tried
 
 from logbook import paper, written

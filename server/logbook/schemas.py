@@ -3,8 +3,9 @@
 from datetime import date, datetime
 from uuid import UUID
 
-from ninja import Field, Schema
+from ninja import Field
 from workshop.limits import limited
+from workshop.shape import Schema
 
 
 class LogRowOut(Schema):

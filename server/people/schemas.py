@@ -3,7 +3,8 @@
 from datetime import datetime
 from typing import Literal
 
-from ninja import Field, Schema
+from ninja import Field
+from workshop.shape import Schema
 
 RoleKey = Literal["reader", "apprentice", "mechanic", "owner"]
 

@@ -3,7 +3,8 @@
 from datetime import datetime
 from uuid import UUID
 
-from ninja import Field, Schema
+from ninja import Field
+from workshop.shape import Schema
 
 
 class PhotoIn(Schema):

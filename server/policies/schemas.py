@@ -3,7 +3,8 @@
 from datetime import datetime
 from uuid import UUID, uuid4
 
-from ninja import Field, Schema
+from ninja import Field
+from workshop.shape import Schema
 
 
 class LimitIn(Schema):

@@ -1,5 +1,6 @@
 """What is done with a sound that anybody may have sent, without a database: run by `workshop.confined`."""
 
+import json
 from pathlib import Path
 
 import numpy as np
@@ -34,7 +35,9 @@ def packs(source: Path, packed: Path) -> bool:
 def heard(source: Path, situation: Situation, vehicle: Vehicle) -> tuple[dict, dict]:
     """Return what is heard in a kept sound, and its spectrum for the screen."""
     found = listen(decode(source), situation, vehicle=vehicle)
-    return heard_to_json(found), shown_spectrum(found)
+    said = heard_to_json(found), shown_spectrum(found)
+    json.dumps(said, allow_nan=False)  # no database keeps a figure that is none
+    return said
 
 
 def heard_so_far(data: bytes, situation: Situation, vehicle: Vehicle) -> SoFar:

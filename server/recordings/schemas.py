@@ -7,8 +7,9 @@ from uuid import UUID
 from hematite.doors import most_of
 from hematite.listening.situation import SENSORS, SITUATIONS, STATES, SURFACES
 from hematite.speed import KINDS
-from ninja import Field, Schema
+from ninja import Field
 from workshop.limits import limited
+from workshop.shape import Schema
 
 Point = Annotated[list[float], Field(min_length=2, max_length=2)]
 

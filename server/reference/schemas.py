@@ -1,7 +1,7 @@
 """Shapes of the trade's tables in the API."""
 
 from jobs.schemas import SeenOut
-from ninja import Schema
+from workshop.shape import Schema
 
 
 class DesignOut(Schema):

@@ -7,8 +7,9 @@ from django.http import HttpRequest
 from garage.services import get_vehicle
 from hematite.play import hub_movement_mm
 from hematite.sums import label_of
-from ninja import Query, Router, Schema
+from ninja import Query, Router
 from people.permissions import READ, May
+from workshop.shape import Schema
 
 from sums import services
 from sums.models import Worked

@@ -5,7 +5,8 @@ from typing import Any
 from uuid import UUID
 
 from jobs.schemas import TorqueOut
-from ninja import Field, Schema
+from ninja import Field
+from workshop.shape import Schema
 
 
 class SumIn(Schema):

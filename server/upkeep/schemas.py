@@ -4,8 +4,9 @@ from datetime import date, datetime
 from typing import Any
 from uuid import UUID, uuid4
 
-from ninja import Field, Schema
+from ninja import Field
 from workshop.limits import limited
+from workshop.shape import Schema
 
 
 class OdometerIn(Schema):

@@ -5,9 +5,10 @@ from uuid import UUID, uuid4
 
 from cases.schemas import CaseOut, ObservationOut
 from hematite.wording import WORTH_A_RULE, hardly_moves, worth_naming
-from ninja import Field, Schema
+from ninja import Field
 from policies.schemas import SchoolOut
 from pydantic import computed_field
+from workshop.shape import Schema
 
 
 class WitnessOut(Schema):

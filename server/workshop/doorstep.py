@@ -7,7 +7,9 @@ from pathlib import Path
 import segno
 from django.conf import settings
 from django.http import Http404, HttpRequest, HttpResponse
-from ninja import Router, Schema
+from ninja import Router
+
+from workshop.shape import Schema
 
 router = Router(tags=["phone"], auth=None)
 

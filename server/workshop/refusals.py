@@ -10,8 +10,10 @@ from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
 from django.http.multipartparser import MultiPartParserError
 from django_guid import get_guid
 from hematite.errors import HematiteError
-from ninja import NinjaAPI, Schema
+from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, AuthorizationError, HttpError, ValidationError
+
+from workshop.shape import Schema
 
 log = logging.getLogger(__name__)
 UNREADABLE = "What was sent cannot be read. Nothing was stored; reload the page and send it again."

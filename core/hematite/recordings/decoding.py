@@ -17,6 +17,7 @@ from hematite.recordings.logs import Log, read_csv, read_uff
 Samples = npt.NDArray[np.float32]
 
 LONGEST_S = 15 * 60.0  # judgement: longer than any stand spin or road run
+HIGHEST = 1e6  # times full scale: floats may be of any unit, m/s² or millivolts, and none reaches so far; judgement
 MOST_FRAMES = int(LONGEST_S) * 48_000  # hearing them takes less than 1 GB
 CANCELLED = 0.1  # of the loudest channel's power: less in the mean says that channels cancel; judgement
 HEAD = 2000  # bytes looked at to tell text from sound
@@ -121,7 +122,7 @@ class _Mixed:
 
 
 def _check_samples(data: Samples) -> None:
-    if not np.isfinite(data).all():
+    if not (np.abs(data) < HIGHEST).all():  # nor what is no number
         raise BadRecording("The file holds values that are no sound. Export it again as WAV or FLAC.")
 
 

@@ -1,16 +1,18 @@
 """What nobody's page sends: hostile numbers are refused in words, and no fault of ours is shown."""
 
+import errno
 import json
 import random
 import re
 import uuid
 from unittest import mock
 
-from django.db import DataError
+from django.db import DataError, OperationalError
+from django.test import override_settings
 from people import staff
 
 from workshop.api import api
-from workshop.tests.people import WorkshopTestCase
+from workshop.tests.people import WorkshopTestCase, wav
 
 UUIDS = re.compile(r"{(case|vehicle|recording|photo|verdict|recheck|entry|feel)_id}")
 
@@ -30,6 +32,38 @@ class Hostile(WorkshopTestCase):
                     body = json.dumps({"id": number})
                     answer = self.client.generic(method.upper(), filled, body, content_type="application/json")
                     self.assertLess(answer.status_code, 500, f"{method} {filled}: {answer.content[:300]!r}")
+
+    def test_a_list_where_an_object_belongs(self) -> None:
+        """It is not read as an object that says nothing: nothing is stored by default."""
+        policy = self.client.get("/api/policy").json()
+        kept = {name: policy[name] for name in ("limits", "prices", "shop") if name in policy}
+        said = kept | {"change": str(uuid.uuid4()), "revision": policy["revision"], "prices": ["x"]}
+        answer = self.client.put("/api/policy", said, content_type="application/json")
+        self.assertEqual(answer.status_code, 422, answer.content[:300])
+        self.assertIn("an object belongs here", answer.json()["message"])
+        self.assertEqual(self.client.get("/api/policy").json(), policy)
+
+    def test_a_form_without_its_boundary(self) -> None:
+        """What no browser sends is no fault of the program."""
+        for path in ("cases", f"cases/{self.case.id}/recordings", "bundles"):
+            answer = self.client.post(f"/api/{path}", b"x", content_type="multipart/form-data")
+            self.assertEqual((answer.status_code, answer.json()["code"]), (400, "unreadable"), path)
+
+    def test_a_full_disk_and_a_database_away(self) -> None:
+        """Said so, with a status by which a device waits and sends it again."""
+        faults = [
+            (OSError(errno.ENOSPC, "No space left on device"), 507, "full"),
+            (OperationalError(1114, "The table is full"), 507, "full"),
+            (OperationalError(2006, "Server has gone away"), 503, "database_away"),
+            (OperationalError(1213, "Deadlock found"), 503, "at_once"),
+        ]
+        for fault, status, code in faults:
+            with mock.patch.object(staff, "staff", side_effect=fault), self.assertLogs("workshop.refusals", "WARNING"):
+                answer = self.client.get("/api/people")
+            self.assertEqual((answer.status_code, answer.json()["code"]), (status, code))
+        with override_settings(KEPT_FREE_BYTES=2**62), self.assertLogs("workshop.refusals", "ERROR"):
+            self.assertEqual(self.record("A1L", wav(seconds=2)).status_code, 507)
+        self.assertEqual(self.record("A1L", wav(seconds=2)).status_code, 201)
 
     def test_what_the_database_takes_for_no_value(self) -> None:
         """Refused in words: MariaDB takes fewer UUIDs than there are."""

@@ -21,7 +21,7 @@ import soundfile
 from ops.database import Database, free_port
 from ops.hostile import WORD
 from ops.hostile.sending import MADE, VAN
-from ops.running import MANAGE, VAR_LOG, Environment, gunicorn
+from ops.running import MANAGE, VAR_LOG, Environment, gunicorn, hearing
 from ops.say import run
 
 RATE = 16_000
@@ -73,6 +73,7 @@ class Site:
     sent: dict[str, np.ndarray] = field(default_factory=dict)  # all of them
     confirmed: set[str] = field(default_factory=set)
     server: subprocess.Popen[bytes] | None = None
+    worker: subprocess.Popen[bytes] | None = None
 
     def begin(self) -> None:
         """Start the server, and wait until it answers."""
@@ -85,6 +86,10 @@ class Site:
                     return
             time.sleep(0.05)
         raise TimeoutError("the server does not come back")
+
+    def begin_hearing(self) -> None:
+        """Start what hears the recordings, until the end."""
+        self.worker = hearing(self.environment).begin()
 
     def kill(self) -> None:
         """Kill the server with all its processes."""
@@ -162,6 +167,9 @@ def site(folder: Path, *, data: Path | None = None) -> Iterator[Site]:
             yield here
         finally:
             here.kill()
+            if here.worker:
+                here.worker.terminate()
+                here.worker.wait(PATIENCE_S)
 
 
 def cut(here: Site, dice: random.Random, kind: str) -> list[str]:

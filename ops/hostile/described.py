@@ -7,8 +7,8 @@ from pathlib import Path
 
 from ops.hostile.sending import Sender
 
-# What would end the run itself: signing out, another password, whoever asks switched off, what it asks with deleted; and
-# a whole archive.
+# What would end the run itself: signing out, another password, whoever asks switched off, what it asks with deleted;
+# and a whole archive.
 LEFT_OUT = (
     "/api/session",
     "/api/password",

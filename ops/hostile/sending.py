@@ -46,7 +46,7 @@ class Sender:
     session: requests.Session
     vehicle: str
     case: str
-    cases: list[str] = field(default_factory=list)  # that sounds are sent into, no more to one than people make
+    cases: list[str] = field(default_factory=list)  # what is entered goes into them, no more to one than people make
     good: dict[str, list[Any]] = field(default_factory=dict)
     numbers: Iterator[int] = field(default_factory=itertools.count)
 
@@ -67,10 +67,11 @@ class Sender:
         sender.good = {"sound": sounds, "picture": pictures, "book": seeds.books(), "speed log": seeds.speed_logs()}
         bundles = [f"cases/{sender.case}/bundle", f"vehicles/{sender.vehicle}/bundle"]
         sender.good |= {"bundle": [sender.got(path) for path in bundles], "archive": [sender.got("workshop/archive")]}
-        said = {"vehicle": sender.vehicle, "complaint": "Growls"}
-        sender.cases += [sender.ask("cases", json=said).json()["id"] for _ in range(MOST_CASES)]
+        for _ in range(MOST_CASES):
+            vehicle = sender.ask("vehicles", json=VAN).json()["id"]
+            sender.cases.append(sender.ask("cases", json={"vehicle": vehicle, "complaint": "Growls"}).json()["id"])
         sender.good["body"] = [("vehicles", VAN), ("cases", {"vehicle": sender.vehicle, "complaint": "Growls"})]
-        sender.good["body"] += [(f"cases/{sender.case}/observations", find) for find in FINDS]
+        sender.good["body"] += [("observations", find) for find in FINDS]
         return sender
 
     def ask(self, path: str, **more: Any) -> requests.Response:
@@ -104,6 +105,7 @@ class Sender:
         good = dice.choice(self.good[kind])
         if kind == "body":
             path, value = good
+            path = f"cases/{dice.choice(self.cases)}/{path}" if path == "observations" else path
             data = mutations.of_body({"id": str(uuid.UUID(int=dice.getrandbits(128), version=4)), **value}, dice)
             return data, lambda: self.body(path, data)
         change = {"sound": mutations.of_bytes, "picture": mutations.of_bytes}.get(kind, mutations.of_text)

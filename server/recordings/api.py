@@ -8,8 +8,6 @@ from cases.services import get_case
 from django.conf import settings
 from django.core.files.uploadedfile import TemporaryUploadedFile
 from django.http import HttpRequest, HttpResponse
-from hematite.listening import only_band
-from hematite.recordings import encode_wav
 from hematite.speed.courses import read_speed_log
 from ninja import File, Form, Query, Router, UploadedFile
 from people.permissions import READ, May
@@ -18,8 +16,8 @@ from workshop import confined
 from workshop.refusals import Refusal
 from workshop.serving import serve
 
-from recordings import services, shown, storage
-from recordings.exports import export, sound_of
+from recordings import decoded, services, shown, storage
+from recordings.exports import export
 from recordings.schemas import (
     BandIn,
     BandMaybe,
@@ -111,10 +109,9 @@ def get_audio(request: HttpRequest, recording_id: UUID):
 @router.get("/recordings/{uuid:recording_id}/band", response={200: None})
 def get_band(request: HttpRequest, recording_id: UUID, band: Query[BandIn]):
     """Return one band of the sound alone, brought to a common loudness, as WAV."""
-    sound = sound_of(services.get_recording(request.user, recording_id))
-    return HttpResponse(
-        encode_wav(only_band(sound, low_hz=band.low_hz, high_hz=band.high_hz)), content_type="audio/wav"
-    )
+    kept = storage.file_of(services.get_recording(request.user, recording_id))
+    alone = confined.heard(decoded.band_as_wav, kept, band.low_hz, band.high_hz)
+    return HttpResponse(alone, content_type="audio/wav")
 
 
 @router.get("/recordings/{uuid:recording_id}/export/{form}", response={200: None})

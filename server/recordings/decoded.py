@@ -5,8 +5,9 @@ from pathlib import Path
 
 import numpy as np
 import soundfile
-from hematite.listening import Situation, SoFar, hear_so_far, heard_to_json, listen, shown_spectrum
-from hematite.recordings import decode
+from hematite.listening import Situation, SoFar, hear_so_far, heard_to_json, listen, only_band, shown_spectrum
+from hematite.listening.band import spectrum_in_band
+from hematite.recordings import decode, encode_flac, encode_uff, encode_wav
 from hematite.vehicles import Vehicle
 
 PACKED = {"PCM_16": "PCM_16", "PCM_24": "PCM_24", "PCM_U8": "PCM_16", "PCM_S8": "PCM_16"}  # by what FLAC holds them
@@ -43,3 +44,21 @@ def heard(source: Path, situation: Situation, vehicle: Vehicle) -> tuple[dict, d
 def heard_so_far(data: bytes, situation: Situation, vehicle: Vehicle) -> SoFar:
     """Return what is heard in a sound that is still being made."""
     return hear_so_far(decode(data), situation, vehicle=vehicle)
+
+
+def encoded(source: Path, form: str, name: str) -> bytes:
+    """Return a kept sound as WAV, FLAC or a universal file, in which it has a name."""
+    sound = decode(source)
+    if form == "uff":
+        return encode_uff(sound.samples, rate=sound.rate, name=name)
+    return encode_flac(sound) if form == "flac" else encode_wav(sound)
+
+
+def band_as_wav(source: Path, low_hz: float, high_hz: float) -> bytes:
+    """Return one band of a kept sound alone."""
+    return encode_wav(only_band(decode(source), low_hz=low_hz, high_hz=high_hz))
+
+
+def band_spectrum(source: Path, situation: Situation, vehicle: Vehicle, low_hz: float, high_hz: float) -> dict:
+    """Return the order spectrum of one band of a kept sound."""
+    return spectrum_in_band(decode(source), situation, vehicle=vehicle, low_hz=low_hz, high_hz=high_hz)

@@ -3,32 +3,19 @@
 import csv
 import io
 import json
+from functools import partial
 
 from hematite.listening import heard_from_json
-from hematite.recordings import Recording as CoreRecording
-from hematite.recordings import decode, encode_flac, encode_uff, encode_wav
+from workshop import confined
 from workshop.refusals import Refusal
 
+from recordings import decoded
 from recordings.models import Recording
 from recordings.storage import file_of
 
 
-def sound_of(recording: Recording) -> CoreRecording:
-    """Return a recording's sound, decoded to mono."""
-    return decode(file_of(recording))
-
-
-def _wav(recording: Recording) -> bytes:
-    return encode_wav(sound_of(recording))
-
-
-def _flac(recording: Recording) -> bytes:
-    return encode_flac(sound_of(recording))
-
-
-def _uff(recording: Recording) -> bytes:
-    sound = sound_of(recording)
-    return encode_uff(sound.samples, rate=sound.rate, name=f"{recording.place} {recording.situation}")
+def _sound(form: str, recording: Recording) -> bytes:
+    return confined.heard(decoded.encoded, file_of(recording), form, f"{recording.place} {recording.situation}")
 
 
 def _csv(recording: Recording) -> bytes:
@@ -54,9 +41,9 @@ def _heard(recording: Recording) -> dict:
 
 
 FORMS = {
-    "wav": (_wav, "audio/wav"),
-    "flac": (_flac, "audio/flac"),
-    "uff": (_uff, "text/plain"),
+    "wav": (partial(_sound, "wav"), "audio/wav"),
+    "flac": (partial(_sound, "flac"), "audio/flac"),
+    "uff": (partial(_sound, "uff"), "text/plain"),
     "csv": (_csv, "text/csv"),
     "json": (_json, "application/json"),
 }

@@ -16,9 +16,8 @@ from hematite.listening import (
     SoFar,
     heard_from_json,
 )
-from hematite.listening.band import spectrum_in_band
 from hematite.listening.situation import segments_from_json
-from hematite.recordings import decode, encode_wav, measure
+from hematite.recordings import encode_wav, measure
 from hematite.simulator import CONDITIONS, PLAYED_S, PLAYED_TURNS_PER_S, simulate
 from hematite.speed import wheel_turns
 from people.models import User
@@ -140,8 +139,8 @@ def plot_of_band(recording: Recording, *, low_hz: float, high_hz: float) -> dict
     """Return the order spectrum of one band, made now; empty where no speed is known."""
     case = recording.case
     vehicle = get_case(recording.person, case.id).core
-    sound = decode(storage.file_of(recording))
-    return spectrum_in_band(sound, situation_of(recording), vehicle=vehicle, low_hz=low_hz, high_hz=high_hz)
+    kept = storage.file_of(recording)
+    return confined.heard(decoded.band_spectrum, kept, situation_of(recording), vehicle, low_hz, high_hz)
 
 
 MADE = ("place", "sensor", "situation", "gain_group", "speed", "segments")

@@ -10,6 +10,7 @@ import signal
 import threading
 import traceback
 from collections.abc import Callable
+from dataclasses import dataclass
 from multiprocessing import forkserver
 from multiprocessing.connection import Connection
 from typing import Any, TypeVar
@@ -27,12 +28,25 @@ TOO_MUCH = (
     "Reading this file takes more time or memory than any file of its kind should. It may be damaged: nothing of it "
     "was kept. Export it again, or cut it."
 )
-# Loaded once, into the process of which the others are copies.
-LOADED = ["hematite.bundles", "hematite.listening", "logbook.tables", "photos.pictures", "recordings.decoded"]
+TOO_MUCH_TO_HEAR = (
+    "Hearing it takes more time or memory than a sound may take. It is kept as it came: cut it to the minutes that "
+    "matter, and send those."
+)
+# Loaded once, into the process of which the others are copies; this module too, of the version that runs.
+LOADED = ["hematite.bundles", "logbook.tables", "photos.pictures", "recordings.decoded", "workshop.confined"]
 
 _copies = multiprocessing.get_context("forkserver")
 _copies.set_forkserver_preload(LOADED)
 _two = threading.BoundedSemaphore(2)  # that read at once, of each process that answers: the rest waits
+
+
+@dataclass(frozen=True)
+class _Limits:
+    """What a process that reads may take, and what is said where it takes more."""
+
+    seconds: int
+    most_bytes: int
+    words: str
 
 
 def make_ready() -> None:
@@ -42,22 +56,22 @@ def make_ready() -> None:
 
 def read(function: Callable[..., T], *arguments: object) -> T:
     """Return what a function says of a file. Raises what it raises, or a refusal where it takes too much, or dies."""
-    return _run(function, arguments, seconds=READING_S, most_bytes=READING_BYTES)
+    return _run(function, arguments, _Limits(READING_S, READING_BYTES, TOO_MUCH))
 
 
 def heard(function: Callable[..., T], *arguments: object) -> T:
     """Return what a function hears in a kept sound. Raises as `read`."""
-    return _run(function, arguments, seconds=HEARING_S, most_bytes=HEARING_BYTES)
+    return _run(function, arguments, _Limits(HEARING_S, HEARING_BYTES, TOO_MUCH_TO_HEAR))
 
 
-def _run(function: Callable[..., T], arguments: tuple[object, ...], *, seconds: int, most_bytes: int) -> T:
+def _run(function: Callable[..., T], arguments: tuple[object, ...], limits: _Limits) -> T:
     with _two:
         here, there = _copies.Pipe(duplex=False)
-        process = _copies.Process(target=_answer, args=(there, function, arguments, seconds, most_bytes), daemon=True)
+        process = _copies.Process(target=_answer, args=(there, function, arguments, limits), daemon=True)
         process.start()
         there.close()
         try:
-            answer, fault = here.recv() if here.poll(seconds) else (None, TimeoutError())
+            answer, fault = here.recv() if here.poll(limits.seconds) else (None, TimeoutError())
         except EOFError:
             answer, fault = None, ProcessLookupError()
         finally:
@@ -66,19 +80,17 @@ def _run(function: Callable[..., T], arguments: tuple[object, ...], *, seconds: 
             here.close()
     if isinstance(fault, TimeoutError | ProcessLookupError | MemoryError):
         log.warning("%s was given up: %r, exit %s", function.__name__, fault, process.exitcode)
-        raise Refusal("too_much", TOO_MUCH, status=422)
+        raise Refusal("too_much", limits.words, status=422)
     if fault is not None:
         raise fault
     return answer
 
 
-def _answer(
-    there: Connection, function: Callable[..., Any], arguments: tuple[object, ...], seconds: int, most_bytes: int
-) -> None:
+def _answer(there: Connection, function: Callable[..., Any], arguments: tuple[object, ...], limits: _Limits) -> None:
     """Take the limits on, in a process that reads, and send what the function says or raises."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C is for who answers
-    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds))
-    resource.setrlimit(resource.RLIMIT_DATA, (most_bytes, most_bytes))
+    resource.setrlimit(resource.RLIMIT_CPU, (limits.seconds, limits.seconds))
+    resource.setrlimit(resource.RLIMIT_DATA, (limits.most_bytes, limits.most_bytes))
     resource.setrlimit(resource.RLIMIT_FSIZE, (LARGEST_WRITTEN, LARGEST_WRITTEN))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     try:

@@ -2,6 +2,7 @@
 
 import uuid
 from datetime import date, timedelta
+from unittest import mock
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import SimpleTestCase
@@ -10,6 +11,7 @@ from upkeep.models import Reading
 from workshop.refusals import Refusal
 from workshop.tests.people import WorkshopTestCase
 
+from logbook import written
 from logbook.models import Entry
 from logbook.tables import read_table
 
@@ -162,6 +164,18 @@ class Written(WorkshopTestCase):
         self.write(part="Hub unit", on="2025-06-01")
         series = self.client.get(f"/api/vehicles/{self.vehicle.id}/growth").json()["series"]
         self.assertEqual(len(series[0]["breaks"]), 1)
+
+    def test_a_long_book_is_held_against_what_is_there_once(self) -> None:
+        """Thousands of lines would each read thousands of readings again: all of them stand, and go with each other."""
+        rows = [f"2024-{1 + n // 28}-{1 + n % 28};looked;{1000 + 10 * n};seen" for n in range(60)]
+        rows += ["2024-01-20;looked;5;slipped back"]
+        table = read_table("\n".join(["Date;Kind;Odometer (km);Note", *rows]).encode())
+        with mock.patch.object(written, "usage_of", wraps=written.usage_of) as read:
+            found = written.bring(self.user, self.vehicle.id, table, "book")
+        self.assertEqual(read.call_count, 1)
+        self.assertEqual((found.new["looked"], len(found.amiss)), (60, 1))
+        self.assertIn("does not go with that", found.amiss[0])
+        self.assertEqual(Reading.objects.filter(vehicle=self.vehicle).count(), 60)
 
     def test_open_dates_are_asked_about(self) -> None:
         """Nothing is written until somebody says which is the month; nor by a neighbour at all."""

@@ -18,7 +18,7 @@ Samples = npt.NDArray[np.float32]
 
 LONGEST_S = 15 * 60.0  # judgement: longer than any stand spin or road run
 HIGHEST = 1e6  # times full scale: floats may be of any unit, m/s² or millivolts, and none reaches so far; judgement
-MOST_FRAMES = int(LONGEST_S) * 48_000  # hearing them takes less than 1 GB
+MOST_FRAMES = int(LONGEST_S) * 48_000  # hearing them takes 1.4 GB
 CANCELLED = 0.1  # of the loudest channel's power: less in the mean says that channels cancel; judgement
 HEAD = 2000  # bytes looked at to tell text from sound
 _PRINTABLE = re.compile(rb"[\t\r\n\x20-\x7e\x80-\xff]*")

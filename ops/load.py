@@ -12,11 +12,11 @@ from pathlib import Path
 
 from ops.build import PYTHON, ensure_python
 from ops.database import Database, free_port
+from ops.made_up import WORD
 from ops.packages import ensure_packages
 from ops.running import MANAGE, VAR, Environment, Running, chores, gunicorn, hearing
 from ops.say import ROOT, run, say
 
-WORD = "bench-vice-42"
 MOST_SECONDS, MOST_MECHANICS = 900, 400
 PEOPLE = """
 from people.models import Role, User, Workshop
@@ -68,7 +68,7 @@ def _play(environment: Environment, folder: Path, mechanics: int, seconds: int) 
         ]
         many = ["-u", str(mechanics), "-r", "5", "-t", f"{seconds}s", "--stop-timeout", "20"]
         before = {name: _cpu_s(process.pid) for name, process in running.processes.items()}
-        done = subprocess.run([*command, *many], env=environment | hosts, check=False).returncode
+        done = subprocess.run([*command, *many], env=environment | hosts, cwd=ROOT, check=False).returncode
         begun = time.monotonic()
         left = _waiting(environment)
         while _waiting(environment) and time.monotonic() - begun < MOST_SECONDS:

@@ -11,14 +11,11 @@ from typing import Any
 import numpy as np
 from locust import HttpUser, between, task
 
+from ops.made_up import MADE, VAN
+
 HOSTS = os.environ["HEMATITE_LOAD_HOSTS"].split()
 PEOPLE = itertools.count()
 SECONDS, RATE = 6, 44_100
-MADE = {"place": "A1L", "gain_group": "load", "speed": {"kind": "wheel", "turns_per_s": 8.0}}
-HUBS = [
-    {"id": f"A1{side[0].upper()}", "side": side, "design": "hub_unit", "bearings": []} for side in ("left", "right")
-]
-VAN = {"label": "Van", "tyre": "215/65 R16", "axles": [{"driven": True, "steered": True, "hubs": HUBS}]}
 
 
 def sound() -> bytes:

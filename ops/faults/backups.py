@@ -6,7 +6,6 @@ import random
 import signal
 import subprocess
 import tempfile
-import threading
 import time
 from pathlib import Path
 
@@ -18,29 +17,20 @@ PATIENCE = 30  # tries, a second apart: what the killed one had begun may still 
 
 def killed(here: Site, repository: Path, dice: random.Random) -> list[str]:
     """Kill a backup while two send, make another, and return what was confirmed before it and is not in it."""
-    done = threading.Event()
-    people = [threading.Thread(target=here.send_on, args=(random.Random(dice.random()), done)) for _ in range(2)]
-    for one in people:
-        one.start()
     command = [*MANAGE, "back_up", str(repository)]
-    with subprocess.Popen(
-        command, env=here.environment, start_new_session=True, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
-    ) as backup:
-        time.sleep(dice.random() * 6)
-        with contextlib.suppress(ProcessLookupError):
-            os.killpg(backup.pid, signal.SIGKILL)
-    confirmed = set(here.confirmed)
-    said = ""
-    for _ in range(PATIENCE):
-        again = subprocess.run(command, env=here.environment, capture_output=True, text=True, check=False)
-        said = again.stderr[-300:]
-        if not again.returncode:
-            break
-        time.sleep(1)
-    done.set()
-    for one in people:
-        one.join()
-    return [said] if again.returncode else _lacking(here, repository, again.stdout.split()[0], confirmed)
+    quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL}
+    with here.two_who_send(dice):
+        with subprocess.Popen(command, env=here.environment, start_new_session=True, **quiet) as backup:
+            time.sleep(dice.random() * 6)
+            with contextlib.suppress(ProcessLookupError):
+                os.killpg(backup.pid, signal.SIGKILL)
+        confirmed = set(here.confirmed)
+        for _ in range(PATIENCE):
+            again = subprocess.run(command, env=here.environment, capture_output=True, text=True, check=False)
+            if not again.returncode:
+                return _lacking(here, repository, again.stdout.split()[0], confirmed)
+            time.sleep(1)
+    return [again.stderr[-300:]]
 
 
 def _lacking(here: Site, repository: Path, archive: str, confirmed: set[str]) -> list[str]:
@@ -53,4 +43,4 @@ def _lacking(here: Site, repository: Path, archive: str, confirmed: set[str]) ->
         files = {file.name for file in Path(folder, "media").rglob("*.flac")}
     lacking = [number for number in sorted(confirmed) if number not in dump]
     named = {word.rpartition("/")[2] for word in dump.split("'") if word.endswith(".flac")}
-    return lacking + sorted(named - files)
+    return lacking + sorted(named - files) + ([] if len(named) >= len(confirmed) else ["rows that name no file"])

@@ -27,7 +27,7 @@ def small_disk(folder: Path, megabytes: int) -> Iterator[Path]:
 
 
 def may_mount() -> bool:
-    """Return whether this process may mount: as root, or in a namespace of its own."""
+    """Return whether this process may mount: as root, where the machine lets it."""
     return os.geteuid() == 0 and subprocess.run(["unshare", "-m", "true"], check=False).returncode == 0
 
 
@@ -74,8 +74,4 @@ def fill(here: Site, disk: Path, dice: random.Random) -> list[str]:
         else:
             wrong.append("the disk was never full")
     here.database.wait()  # it may have stopped on the full disk
-    wrong += here.lost(numbers & here.confirmed)
-    for number in numbers - here.confirmed:
-        if here.send(number) != 201:
-            wrong.append(f"{number}, sent again")
-    return wrong + here.lost(numbers)
+    return wrong + here.lost_of(numbers)

@@ -19,8 +19,7 @@ import requests
 import soundfile
 
 from ops.database import Database, free_port
-from ops.hostile import WORD
-from ops.hostile.sending import MADE, VAN
+from ops.made_up import MADE, VAN, WORD
 from ops.running import MANAGE, VAR_LOG, Environment, gunicorn, hearing
 from ops.say import run
 
@@ -54,10 +53,9 @@ def noise(dice: random.Random) -> np.ndarray:
 
 def as_wav(samples: np.ndarray) -> bytes:
     """Return samples as WAV, 16 bit."""
-    data = samples.tobytes()
-    head = b"RIFF" + (36 + len(data)).to_bytes(4, "little") + b"WAVEfmt \x10\0\0\0\1\0\1\0"
-    head += RATE.to_bytes(4, "little") + (2 * RATE).to_bytes(4, "little") + b"\2\0\x10\0data"
-    return head + len(data).to_bytes(4, "little") + data
+    out = io.BytesIO()
+    soundfile.write(out, samples, RATE, format="WAV", subtype="PCM_16")
+    return out.getvalue()
 
 
 @dataclass
@@ -137,6 +135,26 @@ class Site:
                     continue
             return
 
+    @contextlib.contextmanager
+    def two_who_send(self, dice: random.Random) -> Iterator[None]:
+        """Have two people send one recording after the other for the moment."""
+        done = threading.Event()
+        people = [threading.Thread(target=self.send_on, args=(random.Random(dice.random()), done)) for _ in range(2)]
+        for one in people:
+            one.start()
+        try:
+            yield
+        finally:
+            done.set()
+            for one in people:
+                one.join()
+
+    def lost_of(self, numbers: set[str]) -> list[str]:
+        """Return those that were confirmed and are lost; send the others again, as a device does, and look at all."""
+        wrong = self.lost(numbers & self.confirmed)
+        wrong += [f"{number}, sent again" for number in numbers - self.confirmed if self.send(number) != 201]
+        return wrong + self.lost(numbers)
+
     def lost(self, numbers: set[str]) -> list[str]:
         """Return those that are not there, or are not what was sent."""
         return [number for number in sorted(numbers) if not self._is_whole(number)]
@@ -175,25 +193,14 @@ def site(folder: Path, *, data: Path | None = None) -> Iterator[Site]:
 def cut(here: Site, dice: random.Random, kind: str) -> list[str]:
     """Cut the power at a random moment while two send; return what was confirmed and is lost."""
     before = set(here.sent)
-    done = threading.Event()
-    people = [threading.Thread(target=here.send_on, args=(random.Random(dice.random()), done)) for _ in range(2)]
-    for one in people:
-        one.start()
-    time.sleep(dice.random() * 0.7)
-    if kind != "server":
-        here.database.kill()
-    if kind != "database":
-        here.kill()
-    done.set()
-    for one in people:
-        one.join()
+    with here.two_who_send(dice):
+        time.sleep(dice.random() * 0.7)
+        if kind != "server":
+            here.database.kill()
+        if kind != "database":
+            here.kill()
     if kind != "server":
         here.database.wait()
     if kind != "database":
         here.begin()
-    numbers = set(here.sent) - before
-    lost = here.lost(numbers & here.confirmed)
-    for number in numbers - here.confirmed:  # what a device does with what was not confirmed
-        if here.send(number) != 201:
-            lost.append(f"{number}, sent again")
-    return lost + here.lost(numbers)
+    return here.lost_of(set(here.sent) - before)

@@ -1,3 +1,1 @@
 """Hostile input, on purpose: what nobody's page sends, against a server of our own on loopback."""
-
-WORD = "bench-vice-42"  # of the one person there is

@@ -12,7 +12,7 @@ from pathlib import Path
 
 from ops.build import PYTHON, ensure_python
 from ops.database import Database, free_port
-from ops.hostile import WORD
+from ops.made_up import WORD
 from ops.packages import ensure_packages
 from ops.running import MANAGE, VAR, VAR_LOG, Environment, Running, gunicorn, hearing
 from ops.say import ROOT, run, say

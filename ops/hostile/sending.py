@@ -14,27 +14,33 @@ from collections import Counter
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
+from functools import cached_property, partial
 from pathlib import Path
 from typing import Any
 
 import requests
 
 from ops.hostile import mutations, seeds
+from ops.made_up import MADE, VAN
 
 PATIENCE_S = 60  # an answer later than that is none
 MOST_BYTES = 1024**3  # of one process
 AT_ONCE = 4
-A_CASE, MOST_CASES = 40, 100
+MOST_CASES = 100
 SHARES = {"sound": 30, "picture": 15, "bundle": 12, "archive": 3, "book": 8, "speed log": 7, "body": 25}  # of a hundred
-MADE = {"place": "A1L", "gain_group": "g", "speed": {"kind": "wheel", "turns_per_s": 8.0}}
-HUBS = [{"id": f"A1{s[0].upper()}", "side": s, "design": "hub_unit", "bearings": []} for s in ("left", "right")]
-VAN = {"label": "Van", "tyre": "215/65 R16", "axles": [{"driven": True, "steered": True, "hubs": HUBS}]}
+CHANGES = {
+    "sound": mutations.of_bytes, "picture": mutations.of_bytes, "book": mutations.of_text,
+    "speed log": mutations.of_text, "bundle": mutations.of_archive, "archive": mutations.of_archive,
+}  # fmt: skip
+LOOKED_AT = {  # where a file is sent to, and under which name
+    "bundle": ("bundles/look", "bundle"), "archive": ("workshop/archive", "archive"),
+    "book": ("vehicles/{vehicle}/logbook/table/look", "table"), "speed log": ("speed-logs", "log"),
+}  # fmt: skip
 FINDS: tuple[dict[str, Any], ...] = (
-    {"kind": "spin", "hub": "A1L", "value": {"answer": "rough"}},
-    {"kind": "rock", "hub": "A1L", "value": {"answer": "rocks"}},
-    {"kind": "dial", "hub": "A1L", "value": {"readings_mm": [0.02, 0.03, 0.02]}},
-    {"kind": "part", "hub": "A1L", "value": {"part": "unit", "finds": ["rough"]}},
-    {"kind": "complaint", "hub": "", "value": {"words": ["growl"]}},
+    {"kind": "spin", "hub": "A1L", "value": {"answer": "free"}},
+    {"kind": "end_play", "hub": "A1L", "value": {"readings_mm": [0.02, 0.03, 0.02], "resolution_mm": 0.01}},
+    {"kind": "part", "hub": "A1L", "value": {"part": "unit", "finds": ["glitter"]}},
+    {"kind": "note", "hub": "", "value": {"words": "growls in left bends"}},
 )
 
 
@@ -48,7 +54,11 @@ class Sender:
     case: str
     cases: list[str] = field(default_factory=list)  # what is entered goes into them, no more to one than people make
     good: dict[str, list[Any]] = field(default_factory=dict)
-    numbers: Iterator[int] = field(default_factory=itertools.count)
+
+    @cached_property
+    def places(self) -> Iterator[str]:
+        """Give the cases in turn."""
+        return itertools.cycle(self.cases)
 
     @classmethod
     def at(cls, address: str, word: str) -> "Sender":
@@ -59,9 +69,10 @@ class Sender:
         sender.vehicle = sender.ask("vehicles", json=VAN).json()["id"]
         sender.case = sender.ask("cases", json={"vehicle": sender.vehicle, "complaint": "Growls"}).json()["id"]
         for find in FINDS:
-            sender.ask(f"cases/{sender.case}/observations", json={"id": str(uuid.uuid4()), **find})
-        sender.cases = [sender.case]
+            said = {"id": str(uuid.uuid4()), **find}
+            sender.ask(f"cases/{sender.case}/observations", json=said).raise_for_status()
         sounds, pictures = seeds.sounds(), seeds.pictures()
+        sender.cases.append(sender.case)
         sender.sound(sounds[0]).raise_for_status()  # a small case: each of its files is looked at again in a bundle
         sender.picture(pictures[0]).raise_for_status()
         sender.good = {"sound": sounds, "picture": pictures, "book": seeds.books(), "speed log": seeds.speed_logs()}
@@ -72,7 +83,15 @@ class Sender:
             sender.cases.append(sender.ask("cases", json={"vehicle": vehicle, "complaint": "Growls"}).json()["id"])
         sender.good["body"] = [("vehicles", VAN), ("cases", {"vehicle": sender.vehicle, "complaint": "Growls"})]
         sender.good["body"] += [("observations", find) for find in FINDS]
+        sender.refuse_bad_seeds()
         return sender
+
+    def refuse_bad_seeds(self) -> None:
+        """Send each good file as it is: one that is refused unchanged would try nothing when it is changed."""
+        for kind, files in self.good.items():
+            for good in files:
+                sent = json.dumps({"id": str(uuid.uuid4()), **good[1]}).encode() if kind == "body" else good
+                self.sending(kind, good, sent)().raise_for_status()
 
     def ask(self, path: str, **more: Any) -> requests.Response:
         """Send as the pages do."""
@@ -88,8 +107,7 @@ class Sender:
     def sound(self, data: bytes) -> requests.Response:
         """Send a recording."""
         made = {"id": str(uuid.uuid4()), "made": json.dumps(MADE)}
-        case = self.cases[next(self.numbers) // A_CASE % len(self.cases)]
-        return self.ask(f"cases/{case}/recordings", data=made, files={"sound": ("s", data)})
+        return self.ask(f"cases/{next(self.places)}/recordings", data=made, files={"sound": ("s", data)})
 
     def picture(self, data: bytes) -> requests.Response:
         """Send a photograph."""
@@ -104,20 +122,21 @@ class Sender:
         """Return a changed file or body, and what sends it."""
         good = dice.choice(self.good[kind])
         if kind == "body":
-            path, value = good
-            path = f"cases/{dice.choice(self.cases)}/{path}" if path == "observations" else path
-            data = mutations.of_body({"id": str(uuid.UUID(int=dice.getrandbits(128), version=4)), **value}, dice)
-            return data, lambda: self.body(path, data)
-        change = {"sound": mutations.of_bytes, "picture": mutations.of_bytes}.get(kind, mutations.of_text)
-        change = mutations.of_archive if kind in ("bundle", "archive") else change
-        data = change(good, dice) if good[:4] != b"time" else mutations.of_text(good, dice)
-        look = {"bundle": ("bundles/look", "bundle"), "archive": ("workshop/archive", "archive"),
-                "book": (f"vehicles/{self.vehicle}/logbook/table/look", "table"),
-                "speed log": ("speed-logs", "log")}  # fmt: skip
+            data = mutations.of_body({"id": str(uuid.UUID(int=dice.getrandbits(128), version=4)), **good[1]}, dice)
+        else:
+            change = mutations.of_text if good[:4] == b"time" else CHANGES[kind]  # a log of accelerations is a table
+            data = change(good, dice)
+        return data, self.sending(kind, good, data)
+
+    def sending(self, kind: str, good: Any, data: bytes) -> Callable[[], requests.Response]:
+        """Return what sends a file or a body of a kind; `good`: what it was made of."""
+        if kind == "body":
+            path = f"cases/{next(self.places)}/observations" if good[0] == "observations" else good[0]
+            return partial(self.body, path, data)
         if kind in ("sound", "picture"):
-            return data, lambda: getattr(self, kind)(data)
-        path, name = look[kind]
-        return data, lambda: self.ask(path, files={name: ("f", data)})
+            return partial(getattr(self, kind), data)
+        path, name = LOOKED_AT[kind]
+        return partial(self.ask, path.format(vehicle=self.vehicle), files={name: ("f", data)})
 
 
 class Watched:

@@ -8,7 +8,7 @@ from pathlib import Path
 
 from ops.build import PYTHON
 from ops.faults import power
-from ops.hostile import WORD
+from ops.made_up import WORD
 from ops.say import ROOT
 
 

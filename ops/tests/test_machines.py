@@ -21,6 +21,7 @@ import numpy as np
 import requests
 
 from ops.database import Database, free_port
+from ops.made_up import MADE, VAN, WORD
 from ops.packages import ensure_packages
 from ops.running import MANAGE, Environment, Part, chores, gunicorn, hearing
 from ops.say import ROOT
@@ -28,11 +29,7 @@ from ops.say import ROOT
 sys.path.insert(0, str(ROOT / "server"))
 from workshop.tests.object_store import ObjectStore
 
-PASSWORD = "bench-vice-42"
 RECORDINGS = 24
-MADE = {"place": "A1L", "gain_group": "g", "speed": {"kind": "wheel", "turns_per_s": 8.0}}
-HUBS = [{"id": f"A1{s[0].upper()}", "side": s, "design": "hub_unit", "bearings": []} for s in ("left", "right")]
-VAN = {"label": "Van", "tyre": "215/65 R16", "axles": [{"driven": True, "steered": True, "hubs": HUBS}]}
 
 
 def noise(seed: int) -> bytes:
@@ -76,7 +73,7 @@ class Machines(unittest.TestCase):
     def begin_all(self) -> None:
         """Set up, then start two servers, three workers and the chores."""
         subprocess.run([*MANAGE, "migrate", "--no-input"], env=self.machine("a"), check=True, capture_output=True)
-        said = ["--workshop", "Ours", "--username", "ours", "--password", PASSWORD]
+        said = ["--workshop", "Ours", "--username", "ours", "--password", WORD]
         subprocess.run([*MANAGE, "set_up", *said], env=self.machine("a"), check=True, capture_output=True)
         for n, port in enumerate(self.ports):
             self.begin(gunicorn(f"127.0.0.1:{port}", self.machine(f"server{n}"), "--threads", "4"), f"server{n}")
@@ -120,7 +117,7 @@ class Machines(unittest.TestCase):
         """Return a session that is signed in; both servers know it."""
         session = requests.Session()
         session.get(self.at(self.ports[0], "session"), timeout=20)
-        self.send(session, "session", {"username": "ours", "password": PASSWORD})
+        self.send(session, "session", {"username": "ours", "password": WORD})
         return session
 
     def send(self, session: requests.Session, path: str, body: dict | None = None, **more: object) -> dict:

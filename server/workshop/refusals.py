@@ -18,12 +18,10 @@ from workshop.shape import Schema
 log = logging.getLogger(__name__)
 UNREADABLE = "What was sent cannot be read. Nothing was stored; reload the page and send it again."
 FULL = (
-    "The server's disk is full. Nothing of this was stored; what you entered stays on this device and is sent again "
-    "once whoever runs the server has made room."
+    "The server's disk is full. Nothing of this was stored. Whoever runs the server has to make room; then try again."
 )
-DATABASE_AWAY = (
-    "The server's database cannot be reached. Nothing of this was stored; what you entered stays on this device and is "
-    "sent again."
+DATABASE_AWAY = (  # it may have gone in the very moment of storing
+    "The server's database cannot be reached, and whether this was stored is not known. Try again in a moment."
 )
 NO_ROOM = (errno.ENOSPC, errno.EDQUOT, errno.EFBIG)
 AWAY = (2002, 2003, 2006, 2013, 2055, 1053)  # MariaDB: not there, gone, lost on the way, stopping

@@ -121,9 +121,8 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
-if TESTING:
-    TEST_RUNNER = "workshop.tests.runner.Runner"
 if TESTING:  # two people a test: a slow hash would be most of what the tests take
+    TEST_RUNNER = "workshop.tests.runner.Runner"
     PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 AXES_FAILURE_LIMIT = 6
 AXES_COOLOFF_TIME = 0.1  # hours

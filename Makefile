@@ -1,5 +1,5 @@
 # Hematite. `make start` and `make test` are all that is needed; see README.md.
-.PHONY: start serve back-up restore fuzz faults load test bench format api screenshots
+.PHONY: start serve back-up restore fuzz faults load test bench format api words screenshots
 
 start:
 	@PORT=$(PORT) python3 -m ops.start
@@ -34,6 +34,9 @@ format:
 
 api: # after a change of the API: writes the types that the web app reads
 	@python3 -m ops.api_types --write
+
+words: # after a change of what is said: the catalogues for translating, see docs/languages.md
+	@.venv/bin/python -m ops.words --write
 
 screenshots: # pictures for docs/, taken from the demo data
 	@PORT=$(PORT) .venv/bin/python -m ops.screenshots

@@ -11,6 +11,7 @@ from ops.say import ROOT, run, say
 VENV = ROOT / ".venv"
 PYTHON = VENV / "bin" / "python"
 WEB = ROOT / "web"
+MADE = {WEB / "src" / "locales" / ".wuchale", WEB / "src" / "locales" / "data.js"}  # by the build, from the catalogues
 
 
 def _digest(paths: Iterable[Path]) -> str:
@@ -53,7 +54,8 @@ def ensure_node_modules() -> None:
 
 def _web_sources() -> list[Path]:
     tops = [path for path in WEB.iterdir() if path.is_file() and path.name != "README.md"]
-    return tops + [path for folder in ("src", "static") for path in (WEB / folder).rglob("*") if path.is_file()]
+    paths = [path for folder in ("src", "static") for path in (WEB / folder).rglob("*") if path.is_file()]
+    return tops + [path for path in paths if path not in MADE and not MADE & set(path.parents)]
 
 
 def ensure_web() -> None:

@@ -5,7 +5,15 @@ import ts from 'typescript-eslint';
 import svelteConfig from './svelte.config.js';
 
 export default ts.config(
-	{ ignores: ['build/', '.svelte-kit/', 'src/lib/api/schema.d.ts'] },
+	{
+		ignores: [
+			'build/',
+			'.svelte-kit/',
+			'src/lib/api/schema.d.ts',
+			'src/locales/.wuchale/',
+			'src/locales/data.js'
+		]
+	},
 	js.configs.recommended,
 	...ts.configs.strict,
 	...svelte.configs.recommended,

@@ -16,6 +16,7 @@ from hematite.errors import BadBundle, BadQuantity, HematiteError
 from hematite.families.words import family_words
 from hematite.fleet.commands import add_fleet
 from hematite.jobs import HubJob, Means, both_sides, day, day_json, ladder, plan, plan_json
+from hematite.language import say
 from hematite.listening import as_it_goes_on
 from hematite.policy import read_policy
 from hematite.sums.commands import add_sums
@@ -48,7 +49,7 @@ def _contents(arguments: argparse.Namespace) -> dict[str, Any]:
 def _live(arguments: argparse.Namespace) -> dict[str, Any]:
     case = read_bundle(arguments.bundle)
     known = {one.id: one for one in case.situations}
-    situation = known[one_of(arguments.recording, known, "recording of the bundle")]
+    situation = known[one_of(arguments.recording, known, say("recording of the bundle"))]
     steps = as_it_goes_on(case.sounds[situation.id](), situation, vehicle=case.vehicle)
     return {
         "steps": [
@@ -102,7 +103,7 @@ def _plan(arguments: argparse.Namespace) -> dict[str, Any]:
 
 
 def _stuck(arguments: argparse.Namespace) -> dict[str, Any]:
-    part = library()[one_of(arguments.part, library(), "part")]
+    part = library()[one_of(arguments.part, library(), say("part"))]
     rungs = [
         {
             "key": rung.key,

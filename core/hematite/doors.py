@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from hematite.errors import BadBundle, BadQuantity, UnknownName
+from hematite.language import say
 from hematite.tables import table
 
 HUB_ID = re.compile(r"[A-Za-z0-9][A-Za-z0-9_-]{0,7}")  # goes into file names and addresses as it is
@@ -19,11 +20,13 @@ def finite(value: object, what: str) -> float:
     try:
         number = float(value)  # type: ignore[arg-type]
     except (TypeError, ValueError):
-        raise BadQuantity(f"{what} must be a number; “{str(value)[:SHOWN]}” is not. Type it again.") from None
+        raise BadQuantity(
+            say("{what} must be a number; “{one}” is not. Type it again.", what=what, one=str(value)[:SHOWN])
+        ) from None
     except OverflowError:
-        raise BadQuantity(f"{what} is far too large a number. Type it again.") from None
+        raise BadQuantity(say("{what} is far too large a number. Type it again.", what=what)) from None
     if not math.isfinite(number) or isinstance(value, bool):
-        raise BadQuantity(f"{what} must be a finite number; got {value}. Type it again.")
+        raise BadQuantity(say("{what} must be a finite number; got {value}. Type it again.", what=what, value=value))
     return number
 
 
@@ -44,10 +47,18 @@ def within(value: object, key: str) -> float:
     least, most = limits(key)
     number = finite(value, what)
     if number <= 0 < least:
-        raise BadQuantity(f"{what} must be more than zero; got {number:g}. Measure or read it again.")
+        raise BadQuantity(
+            say("{what} must be more than zero; got {number:g}. Measure or read it again.", what=what, number=number)
+        )
     if not least <= number <= most:
         raise BadQuantity(
-            f"{what} lies between {least:g} and {most:g}; got {number:g}. Check the unit and the decimal point."
+            say(
+                "{what} lies between {least:g} and {most:g}; got {number:g}. Check the unit and the decimal point.",
+                what=what,
+                least=least,
+                most=most,
+                number=number,
+            )
         )
     return number
 
@@ -61,27 +72,31 @@ def few(value: object, key: str, what: str) -> list[Any]:
     """Return `value` as a list of no more than its limit; raise `BadQuantity` otherwise."""
     rows = listed(value, what)
     if len(rows) > most_of(key):
-        raise BadQuantity(f"{what}: {len(rows)} are too many; {most_of(key)} is the most.")
+        raise BadQuantity(
+            say("{what}: {rows} are too many; {key} is the most.", what=what, rows=len(rows), key=most_of(key))
+        )
     return rows
 
 
 def mapped(value: object, what: str) -> Mapping[str, Any]:
     """Return `value` as a mapping; raise `BadQuantity` when it is none."""
     if not isinstance(value, Mapping):
-        raise BadQuantity(f"{what} must be named fields; “{str(value)[:SHOWN]}” is none.")
+        raise BadQuantity(say("{what} must be named fields; “{one}” is none.", what=what, one=str(value)[:SHOWN]))
     return value
 
 
 def hub_id(value: object) -> str:
     """Return a hub's name; raise `UnknownName` for one that cannot stand in a file name or means the cabin."""
     if not isinstance(value, str) or not HUB_ID.fullmatch(value) or value == CABIN:
-        raise UnknownName(f"“{str(value)[:SHOWN]}” is no name for a hub. Name it by axle and side: A1L, A1R, A2L …")
+        raise UnknownName(
+            say("“{one}” is no name for a hub. Name it by axle and side: A1L, A1R, A2L …", one=str(value)[:SHOWN])
+        )
     return value
 
 
 def place(value: object, hubs: Iterable[str]) -> str:
     """Return where a recording was made: a hub of the vehicle, or the cabin. Raises `UnknownName`."""
-    return one_of(str(value), [*hubs, CABIN], "place on this vehicle")
+    return one_of(str(value), [*hubs, CABIN], say("place on this vehicle"))
 
 
 def read_json(data: bytes | str, what: str) -> Any:
@@ -89,9 +104,11 @@ def read_json(data: bytes | str, what: str) -> Any:
     try:
         return json.loads(data, parse_constant=_no_figure)
     except RecursionError:
-        raise BadBundle(f"{what} is nested without end. Export it again.") from None
+        raise BadBundle(say("{what} is nested without end. Export it again.", what=what)) from None
     except ValueError:
-        raise BadBundle(f"{what} is damaged: it is no JSON, or holds a figure that is none. Export it again.") from None
+        raise BadBundle(
+            say("{what} is damaged: it is no JSON, or holds a figure that is none. Export it again.", what=what)
+        ) from None
 
 
 def _no_figure(name: str) -> float:
@@ -102,7 +119,9 @@ def positive(value: object, what: str) -> float:
     """Return `value` as a float above zero; raise `BadQuantity` otherwise."""
     number = finite(value, what)
     if number <= 0:
-        raise BadQuantity(f"{what} must be more than zero; got {number:g}. Measure or read it again.")
+        raise BadQuantity(
+            say("{what} must be more than zero; got {number:g}. Measure or read it again.", what=what, number=number)
+        )
     return number
 
 
@@ -110,7 +129,9 @@ def not_negative(value: object, what: str) -> float:
     """Return `value` as a float of zero or more; raise `BadQuantity` otherwise."""
     number = finite(value, what)
     if number < 0:
-        raise BadQuantity(f"{what} cannot be negative; got {number:g}. Check the zero of the gauge.")
+        raise BadQuantity(
+            say("{what} cannot be negative; got {number:g}. Check the zero of the gauge.", what=what, number=number)
+        )
     return number
 
 
@@ -118,7 +139,14 @@ def count(value: object, what: str, *, least: int = 1) -> int:
     """Return `value` as a whole number of at least `least`; raise `BadQuantity` otherwise."""
     number = finite(value, what)
     if number != int(number) or number < least:
-        raise BadQuantity(f"{what} must be a whole number of at least {least}; got {number:g}.")
+        raise BadQuantity(
+            say(
+                "{what} must be a whole number of at least {least}; got {number:g}.",
+                what=what,
+                least=least,
+                number=number,
+            )
+        )
     return int(number)
 
 
@@ -126,12 +154,21 @@ def one_of(value: str, names: Iterable[str], what: str) -> str:
     """Return `value` when a table lists it; raise `UnknownName` naming what is allowed."""
     allowed = list(names)
     if value not in allowed:
-        raise UnknownName(f"“{str(value)[:SHOWN]}” is no known {what}. Choose one of: {', '.join(allowed)}.")
+        raise UnknownName(
+            say(
+                "“{one}” is no known {what}. Choose one of: {allowed}.",
+                one=str(value)[:SHOWN],
+                what=what,
+                allowed=", ".join(allowed),
+            )
+        )
     return value
 
 
 def listed(value: object, what: str) -> list[Any]:
     """Return `value` as a list; raise `BadQuantity` when it is none."""
     if not isinstance(value, list | tuple):
-        raise BadQuantity(f"{what} must be a list; “{str(value)[:SHOWN]}” is none. Give them one by one.")
+        raise BadQuantity(
+            say("{what} must be a list; “{one}” is none. Give them one by one.", what=what, one=str(value)[:SHOWN])
+        )
     return list(value)

@@ -3,16 +3,21 @@
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cache
 from typing import Any
 
 from hematite.doors import count, finite, mapped, one_of, within
 from hematite.errors import BadQuantity
+from hematite.language import later, say, words_once
 from hematite.tables import table
 from hematite.threads import read_thread
 
 DATE = re.compile(r"\d{4}-\d{2}-\d{2}")
-SOURCES = {"manual": "the manual", "plate": "a plate on the vehicle", "measured": "measured", "told": "told"}
+SOURCES = {
+    "manual": later("the manual"),
+    "plate": later("a plate on the vehicle"),
+    "measured": later("measured"),
+    "told": later("told"),
+}
 
 
 @dataclass(frozen=True)
@@ -66,11 +71,11 @@ class Fastening:
     @property
     def source_words(self) -> str:
         """Return where the torque came from, in words."""
-        said = ", ".join(part for part in (SOURCES.get(self.source, ""), self.page, self.on) if part)
-        return said or "no source given"
+        said = ", ".join(part for part in (say(SOURCES.get(self.source, "")), self.page, self.on) if part)
+        return said or say("no source given")
 
 
-@cache
+@words_once
 def kinds() -> dict[str, Kind]:
     """Return every fastening whose torque a job may ask for."""
     return {
@@ -87,27 +92,36 @@ def kinds() -> dict[str, Kind]:
 
 def read_fastenings(value: object) -> dict[str, Fastening]:
     """Check a torque book, by whose torque it is. Raises `UnknownName`, `BadQuantity`."""
-    rows = mapped(value or {}, "The torque book")
-    return {one_of(str(key), kinds(), "fastening"): _read(str(key), row) for key, row in rows.items()}
+    rows = mapped(value or {}, say("The torque book"))
+    return {one_of(str(key), kinds(), say("fastening")): _read(str(key), row) for key, row in rows.items()}
 
 
 def _read(key: str, value: object) -> Fastening:
-    row = mapped(value, f"The torque book ({kinds()[key].label})")
+    row = mapped(value, say("The torque book ({label})", label=kinds()[key].label))
     label = kinds()[key].label
     least, most = (_torque(row.get(name)) for name in ("least_nm", "most_nm"))
     if least is None and most is not None:
         least, most = most, None
     if least is not None and most is not None and least > most:
-        raise BadQuantity(f"{label}: the least torque, {least:g} N·m, is more than the most, {most:g} N·m. Swap them.")
+        raise BadQuantity(
+            say(
+                "{label}: the least torque, {least:g} N·m, is more than the most, {most:g} N·m. Swap them.",
+                label=label,
+                least=least,
+                most=most,
+            )
+        )
     on = str(row.get("on") or "")
     if on and not DATE.fullmatch(on):
-        raise BadQuantity(f"{label}: “{on[:20]}” is no date. Write it as year-month-day.")
+        raise BadQuantity(say("{label}: “{on}” is no date. Write it as year-month-day.", label=label, on=on[:20]))
     source = str(row.get("source") or "")
     one_time = row.get("one_time")
     if one_time not in (None, True, False):
-        raise BadQuantity(f"{label}: say yes or no to whether it is used once.")
+        raise BadQuantity(say("{label}: say yes or no to whether it is used once.", label=label))
+    if source:
+        one_of(source, SOURCES, say("source of a torque"))
     return Fastening(
-        key=key, least_nm=least, most_nm=most, source=one_of(source, SOURCES, "source of a torque") if source else "",
+        key=key, least_nm=least, most_nm=most, source=source,
         page=str(row.get("page") or "")[:60], on=on, thread=_thread(row.get("thread"), label),
         grade=str(row.get("grade") or "")[:8], socket_mm=_of(row, "socket_mm", label, 5, 120), one_time=one_time,
         slots=_counted(row, "slots", label), holes=_counted(row, "holes", label),
@@ -122,18 +136,28 @@ def _torque(value: Any) -> float | None:
 def _of(row: Mapping[str, Any], name: str, label: str, least: float, most: float) -> float | None:
     if row.get(name) is None:
         return None
-    number = finite(row[name], f"{label}: its socket")
+    number = finite(row[name], say("{label}: its socket", label=label))
     if not least <= number <= most:
-        raise BadQuantity(f"{label}: a socket lies between {least:g} and {most:g} mm; got {number:g}.")
+        raise BadQuantity(
+            say(
+                "{label}: a socket lies between {least:g} and {most:g} mm; got {number:g}.",
+                label=label,
+                least=least,
+                most=most,
+                number=number,
+            )
+        )
     return number
 
 
 def _counted(row: Mapping[str, Any], name: str, label: str) -> int | None:
     if row.get(name) is None:
         return None
-    number = count(row[name], f"{label}: its {name}")
+    number = count(row[name], say("{label}: its {name}", label=label, name=name))
     if number > 60:
-        raise BadQuantity(f"{label}: {number} {name} are too many. Count them again.")
+        raise BadQuantity(
+            say("{label}: {number} {name} are too many. Count them again.", label=label, number=number, name=name)
+        )
     return number
 
 

@@ -1,9 +1,9 @@
 """Hub designs: what can be adjusted or repacked, which ring turns, how much play is normal."""
 
 from dataclasses import dataclass
-from functools import cache
 
 from hematite.doors import one_of
+from hematite.language import say, words_once
 from hematite.tables import table
 
 
@@ -29,7 +29,7 @@ class Design:
         return self.key.startswith("taper_")
 
 
-@cache
+@words_once
 def designs() -> dict[str, Design]:
     """Return every hub design by its key."""
     return {key: Design(key=key, **row) for key, row in table("hubs.toml").items()}
@@ -37,4 +37,4 @@ def designs() -> dict[str, Design]:
 
 def design(key: str) -> Design:
     """Return one hub design; raises `UnknownName` for a key that no table lists."""
-    return designs()[one_of(key, designs(), "hub design")]
+    return designs()[one_of(key, designs(), say("hub design"))]

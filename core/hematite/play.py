@@ -9,6 +9,7 @@ from scipy import stats
 
 from hematite.doors import not_negative, positive, within
 from hematite.errors import BadQuantity
+from hematite.language import say
 
 LEAST_READINGS = 3  # common practice, no source
 MOST_READINGS = 50  # judgement: nobody takes more by hand
@@ -42,10 +43,22 @@ def end_play(readings_mm: Sequence[object], window_mm: tuple[float, float], *, r
     Uncertainty: spread/√n and resolution/√12 together (JCGM 100:2008, GUM, 4.2 and 4.3.7). Raises `BadQuantity`.
     """
     if len(readings_mm) > MOST_READINGS:
-        raise BadQuantity(f"{len(readings_mm)} readings are too many; give at most {MOST_READINGS}.")
+        raise BadQuantity(
+            say(
+                "{readings_mm} readings are too many; give at most {most_readings}.",
+                readings_mm=len(readings_mm),
+                most_readings=MOST_READINGS,
+            )
+        )
     values = np.array([_reading(value) for value in readings_mm])
     if len(values) < LEAST_READINGS:
-        raise BadQuantity(f"Take at least {LEAST_READINGS} readings, turning the hub a little; got {len(values)}.")
+        raise BadQuantity(
+            say(
+                "Take at least {least_readings} readings, turning the hub a little; got {values}.",
+                least_readings=LEAST_READINGS,
+                values=len(values),
+            )
+        )
     step = within(resolution_mm, "resolution_mm")
     spread = float(values.std(ddof=1))
     uncertainty = math.hypot(spread / math.sqrt(len(values)), step / math.sqrt(12))
@@ -56,7 +69,7 @@ def end_play(readings_mm: Sequence[object], window_mm: tuple[float, float], *, r
 
 
 def _reading(value: object) -> float:
-    return within(not_negative(value, "A play reading in mm"), "reading_mm")
+    return within(not_negative(value, say("A play reading in mm")), "reading_mm")
 
 
 def far_over_mm(high_mm: float) -> float:
@@ -77,15 +90,21 @@ def _outcomes(mean: float, uncertainty: float, freedom: int, edges: tuple[float,
 
 def hub_movement_mm(*, tyre_movement_mm: float, tyre_radius_mm: float, hub_radius_mm: float) -> float:
     """Return the movement at the hub for one seen at the tyre: t_hub = t_tyre · r_hub / r_tyre (lever)."""
-    movement = not_negative(tyre_movement_mm, "The movement at the tyre")
-    tyre, hub = positive(tyre_radius_mm, "The tyre's radius"), positive(hub_radius_mm, "The hub's radius")
+    movement = not_negative(tyre_movement_mm, say("The movement at the tyre"))
+    tyre, hub = positive(tyre_radius_mm, say("The tyre's radius")), positive(hub_radius_mm, say("The hub's radius"))
     if hub >= tyre:
-        raise BadQuantity(f"The hub's radius ({hub:g} mm) must be less than the tyre's ({tyre:g} mm). Swap them.")
+        raise BadQuantity(
+            say(
+                "The hub's radius ({hub:g} mm) must be less than the tyre's ({tyre:g} mm). Swap them.",
+                hub=hub,
+                tyre=tyre,
+            )
+        )
     return movement * hub / tyre
 
 
 def tyre_movement_mm(*, hub_movement_mm: float, tyre_radius_mm: float, hub_radius_mm: float) -> float:
     """Return the movement to be seen at the tyre for one at the hub: the lever the other way."""
-    movement = not_negative(hub_movement_mm, "The movement at the hub")
-    tyre, hub = positive(tyre_radius_mm, "The tyre's radius"), positive(hub_radius_mm, "The hub's radius")
+    movement = not_negative(hub_movement_mm, say("The movement at the hub"))
+    tyre, hub = positive(tyre_radius_mm, say("The tyre's radius")), positive(hub_radius_mm, say("The hub's radius"))
     return movement * tyre / hub

@@ -6,6 +6,7 @@ from itertools import pairwise
 import numpy as np
 import numpy.typing as npt
 
+from hematite.language import later
 from hematite.recordings.decoding import Samples
 
 Floats = npt.NDArray[np.float64]
@@ -18,7 +19,12 @@ WINDOWS = (
     512,
 )  # samples; from ~1 ms, the ring-down of a knock, to ~10 ms, below one ball's passage
 PLAIN_BANDS_HZ = ((50.0, 200.0), (200.0, 1000.0), (1000.0, 4000.0), (4000.0, 12000.0))
-PLAIN_BAND_NAMES = ("rumble, 50 to 200 Hz", "hum, 200 to 1000 Hz", "growl, 1 to 4 kHz", "hiss, above 4 kHz")
+PLAIN_BAND_NAMES = (
+    later("rumble, 50 to 200 Hz"),
+    later("hum, 200 to 1000 Hz"),
+    later("growl, 1 to 4 kHz"),
+    later("hiss, above 4 kHz"),
+)
 THIRD_OCTAVES_HZ = tuple(1000.0 * 10 ** (n / 10) for n in range(-13, 11))  # IEC 61260-1, base ten, 50 Hz to 10 kHz
 LEAST_WINDOW = 16  # samples
 MOST_SECONDS = 10  # of a long recording, spread evenly, are searched for the band

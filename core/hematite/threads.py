@@ -4,6 +4,7 @@ import re
 from dataclasses import dataclass
 
 from hematite.errors import BadQuantity
+from hematite.language import say
 from hematite.tables import table
 
 METRIC = re.compile(r"M ?(\d{1,2}(?:\.\d)?)(?: ?[X×*-] ?(\d(?:\.\d{1,2})?))?")
@@ -30,11 +31,19 @@ def read_thread(text: object) -> Thread:
     given = " ".join(str(text or "").upper().replace(",", ".").split())[:24]
     thread = _metric(given) or _inch(given)
     if thread is None:
-        raise BadQuantity(f"“{given}” is no thread that is known here. Write it as M24×1.5 or 3/4-16.")
+        raise BadQuantity(say("“{given}” is no thread that is known here. Write it as M24×1.5 or 3/4-16.", given=given))
     if not PITCHES_MM[0] <= thread.pitch_mm <= PITCHES_MM[1] or thread.pitch_mm > thread.diameter_mm / 3:
-        raise BadQuantity(f"No thread {given} is cut: its pitch would be {thread.pitch_mm:g} mm. Read it again.")
+        raise BadQuantity(
+            say(
+                "No thread {given} is cut: its pitch would be {pitch_mm:g} mm. Read it again.",
+                given=given,
+                pitch_mm=thread.pitch_mm,
+            )
+        )
     if thread.diameter_mm > LARGEST_MM:
-        raise BadQuantity(f"A thread of {thread.diameter_mm:g} mm holds no wheel. Read it again.")
+        raise BadQuantity(
+            say("A thread of {diameter_mm:g} mm holds no wheel. Read it again.", diameter_mm=thread.diameter_mm)
+        )
     return thread
 
 
@@ -45,7 +54,9 @@ def _metric(given: str) -> Thread | None:
     size = f"{float(found[1]):g}"
     pitch = float(found[2]) if found[2] else table("threads.toml")["coarse_mm"].get(size)
     if not pitch:
-        raise BadQuantity(f"The pitch of M{size} is not known here. Write it with its pitch, as M{size}×1.5.")
+        raise BadQuantity(
+            say("The pitch of M{size} is not known here. Write it with its pitch, as M{size}×1.5.", size=size)
+        )
     return Thread(float(size), pitch, f"M{size}×{pitch:g}")
 
 
@@ -56,7 +67,7 @@ def _inch(given: str) -> Thread | None:
     size, series = found[1], found[3] or ""
     turns = int(found[2]) if found[2] else table("threads.toml").get(series.lower(), {}).get(size)
     if not turns:
-        raise BadQuantity(f"How many turns an inch has {given}? Write it as {size}-16.")
+        raise BadQuantity(say("How many turns an inch has {given}? Write it as {size}-16.", given=given, size=size))
     diameter = sum(_fraction(part) for part in size.split())
     return Thread(diameter * INCH_MM, INCH_MM / turns, f"{size}-{turns}{' ' + series if series else ''}")
 
@@ -64,5 +75,5 @@ def _inch(given: str) -> Thread | None:
 def _fraction(text: str) -> float:
     top, _, bottom = text.partition("/")
     if bottom and int(bottom) == 0:
-        raise BadQuantity(f"“{text}” is no size. Write it as 3/4.")
+        raise BadQuantity(say("“{text}” is no size. Write it as 3/4.", text=text))
     return int(top) / int(bottom or 1)

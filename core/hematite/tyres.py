@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from hematite.doors import not_negative, positive
 from hematite.errors import BadTyreCode
+from hematite.language import say
 
 MM_PER_INCH = 25.4  # NIST SP 811, exact
 ROLLING_PER_DIAMETER = 3.05  # radials, loaded and rolling [memory: tyre standards manual]
@@ -46,11 +47,20 @@ def read_code(code: str) -> Tyre:
     diameter_mm = next((mm for read in readers if (mm := read(text)) is not None), None)
     if diameter_mm is None:
         raise BadTyreCode(
-            f"“{code}” is not a tyre size that can be read. Copy it from the sidewall, like 205/55 R16, "
-            "195 R14C, 31x10.50 R15, 6.00-16, 4.80-8, 47-406, 26x1.75 or 700x38C."
+            say(
+                "“{code}” is not a tyre size that can be read. Copy it from the sidewall, like 205/55 R16, 195 "
+                "R14C, 31x10.50 R15, 6.00-16, 4.80-8, 47-406, 26x1.75 or 700x38C.",
+                code=code,
+            )
         )
     if not 150 <= diameter_mm <= 1400:
-        raise BadTyreCode(f"“{code}” would be a wheel {diameter_mm:.0f} mm tall. Copy the size again.")
+        raise BadTyreCode(
+            say(
+                "“{code}” would be a wheel {diameter_mm:.0f} mm tall. Copy the size again.",
+                code=code,
+                diameter_mm=diameter_mm,
+            )
+        )
     return Tyre(code=text, diameter=diameter_mm / 1000)
 
 
@@ -61,7 +71,14 @@ def _metric_mm(text: str) -> float | None:
     width, aspect, rim = found.groups()
     share = float(aspect or FULL_PROFILE_PERCENT) / 100
     if not (20 <= share * 100 <= 110 and 4 <= float(rim) <= 26):
-        raise BadTyreCode(f"“{text}” cannot be a tyre: profile {share * 100:g} %, rim {rim} inches. Copy it again.")
+        raise BadTyreCode(
+            say(
+                "“{text}” cannot be a tyre: profile {share:g} %, rim {rim} inches. Copy it again.",
+                text=text,
+                share=share * 100,
+                rim=rim,
+            )
+        )
     return float(rim) * MM_PER_INCH + 2 * share * float(width)
 
 
@@ -98,5 +115,5 @@ def _bead_seat_mm(text: str) -> float | None:
 
 def wheel_turns_per_second(*, speed_kmh: float, rolling_circumference: float) -> float:
     """Return wheel turns a second at a road speed; circumference in metres."""
-    speed = not_negative(speed_kmh, "The road speed") / 3.6
-    return speed / positive(rolling_circumference, "The rolling circumference")
+    speed = not_negative(speed_kmh, say("The road speed")) / 3.6
+    return speed / positive(rolling_circumference, say("The rolling circumference"))

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from hematite.doors import finite, one_of
+from hematite.language import figure, say
 from hematite.tables import table
 
 
@@ -13,14 +14,14 @@ def quantities() -> Mapping[str, Any]:
 
 
 def _unit(quantity: str, key: str) -> Mapping[str, Any]:
-    one_of(quantity, quantities(), "quantity")
+    one_of(quantity, quantities(), say("quantity"))
     units = {row["key"]: row for row in quantities()[quantity]["units"]}
-    return dict(units[one_of(key, units, f"unit of {quantity}")])
+    return dict(units[one_of(key, units, say("unit of {quantity}", quantity=quantity))])
 
 
 def first_unit(quantity: str) -> str:
     """Return the unit that a quantity is written in where nobody chose one. Raises `UnknownName`."""
-    return str(quantities()[one_of(quantity, quantities(), "quantity")]["units"][0]["key"])
+    return str(quantities()[one_of(quantity, quantities(), say("quantity"))]["units"][0]["key"])
 
 
 def to_si(value: float, *, quantity: str, unit: str) -> float:
@@ -38,4 +39,5 @@ def from_si(value: float, *, quantity: str, unit: str) -> float:
 def shown(value: float, *, quantity: str, unit: str) -> str:
     """Return an SI value as it is shown in a unit, with the unit's label: '0.30 mm'."""
     row = _unit(quantity, unit)
-    return f"{from_si(value, quantity=quantity, unit=unit):.{row['decimals']}f} {row['label']}"
+    spec = f".{row['decimals']}f"
+    return f"{figure(from_si(value, quantity=quantity, unit=unit), spec)} {row['label']}"

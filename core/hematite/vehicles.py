@@ -8,6 +8,7 @@ from hematite.bearings import Row
 from hematite.errors import BadQuantity
 from hematite.fastenings import Fastening
 from hematite.hubs import Design, design
+from hematite.language import say
 
 
 @dataclass(frozen=True)
@@ -54,7 +55,7 @@ class Hub:
     def window_source(self) -> str:
         """Return where the window came from: the hub's own statement, else the design's."""
         own = self.play_min_mm is not None or self.play_max_mm is not None
-        return (self.play_source or "entered for this vehicle") if own else self.design.play_source
+        return (self.play_source or say("entered for this vehicle")) if own else self.design.play_source
 
 
 # What the hubs of one side of an axle are called, by how many there are, from left to right.
@@ -69,7 +70,9 @@ def hub_names(axle: int, sides: Sequence[str]) -> list[str]:
     counts = {side: list(sides).count(side) for side in ON_A_SIDE}
     known = [side for side in ON_A_SIDE for _ in range(counts[side])]
     if known != list(sides) or any(count > len(ON_A_SIDE[side]) for side, count in counts.items()):
-        raise BadQuantity(f"Axle {axle}: name its wheels from left to right, at most two on a side, one in the middle.")
+        raise BadQuantity(
+            say("Axle {axle}: name its wheels from left to right, at most two on a side, one in the middle.", axle=axle)
+        )
     return [f"A{axle}{name}" for side, n in counts.items() if n for name in ON_A_SIDE[side][n - 1].split()]
 
 
@@ -137,8 +140,8 @@ class Vehicle:
         if len(self.axles) == 1:
             return ""
         if self.is_trailer and len(self.axles) == 2:
-            return ("front axle", "rear axle")[axle - 1]
-        return "front" if axle == 1 else "rear" if axle == len(self.axles) else f"axle {axle}"
+            return (say("front axle"), say("rear axle"))[axle - 1]
+        return "front" if axle == 1 else "rear" if axle == len(self.axles) else say("axle {axle}", axle=axle)
 
     @property
     def all_driven(self) -> bool:

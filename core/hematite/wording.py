@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from typing import Any
 
+from hematite.language import say
 from hematite.tables import table
 
 HARDLY_BITS = 0.2  # moves the odds by less than a seventh; judgement
@@ -29,4 +30,10 @@ def percent(share: float) -> str:
     """Return a probability in words: never certain, never impossible."""
     whole = round(share * 100)
     most = round(NEVER_SURE * 100)
-    return f"over {most} %" if whole > most else f"under {100 - most} %" if whole < 100 - most else f"{whole} %"
+    return (
+        say("over {most} %", most=most)
+        if whole > most
+        else say("under {most} %", most=100 - most)
+        if whole < 100 - most
+        else f"{whole} %"
+    )

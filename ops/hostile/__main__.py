@@ -1,7 +1,7 @@
 """`make fuzz`: hostile input against a server and a worker of our own, on a database of their own.
 
-1. Ten thousand changed sounds, pictures, bundles, tables and bodies (`sending`), as `MANY=10000`;
-2. the API by its own description, right and wrong bodies (schemathesis), `EXAMPLES=20` an operation;
+1. The API by its own description, right and wrong bodies (schemathesis), `EXAMPLES=20` an operation;
+2. ten thousand changed sounds, pictures, bundles, tables and bodies (`sending`), as `MANY=10000`;
 3. a coverage-guided fuzzer on each decoder (`guided`, atheris), `SECONDS=60` each.
 What went wrong is kept below `var/fuzz/kept`.
 """
@@ -49,11 +49,12 @@ def _against_a_server(environment: Environment, folder: Path) -> int:
         running.wait_for(f"{address}/healthz")
         groups = [str(process.pid) for process in running.processes.values()]
         many = ["--many", os.environ.get("MANY") or "10000", "--seed", os.environ.get("SEED") or "1"]
-        say("Changed files and bodies …")
-        wrong = _done("sending", address, WORD, folder / "kept", *many, "--groups", *groups, environment=environment)
-        say("The API, by its description …")
+        say("The API, by its description …")  # first: what it takes along is small yet
         examples = os.environ.get("EXAMPLES") or "20"
-        return wrong + _done("described", address, WORD, folder, examples, environment=environment)
+        wrong = _done("described", address, WORD, folder, examples, environment=environment)
+        say("Changed files and bodies …")
+        told = [address, WORD, folder / "kept", *many, "--groups", *groups]
+        return wrong + _done("sending", *told, environment=environment)
 
 
 def _guided(folder: Path) -> int:

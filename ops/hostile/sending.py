@@ -64,6 +64,8 @@ class Sender:
     def at(cls, address: str, word: str) -> "Sender":
         """Sign in, and have a vehicle, a case, a recording, and what of them can be taken along."""
         sender = cls(address, requests.Session(), "", "")
+        # A line that is kept may be closed by the server while it is taken up again, which is no fault of what is sent.
+        sender.session.headers["Connection"] = "close"
         sender.session.get(f"{address}/api/session", timeout=PATIENCE_S)
         sender.ask("session", json={"username": "ours", "password": word}).raise_for_status()
         sender.vehicle = sender.ask("vehicles", json=VAN).json()["id"]

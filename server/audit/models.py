@@ -3,6 +3,7 @@
 from django.conf import settings
 from django.db import models
 from django.utils import timezone
+from hematite.language import later
 
 
 class Trace(models.Model):
@@ -11,23 +12,23 @@ class Trace(models.Model):
     class What(models.TextChoices):
         """What was done."""
 
-        VEHICLE_ADDED = "vehicle_added", "Vehicle added"
-        VEHICLE_CHANGED = "vehicle_changed", "Vehicle changed"
-        VEHICLE_DELETED = "vehicle_deleted", "Vehicle deleted, with all its cases"
-        VEHICLE_SOLD = "vehicle_sold", "Vehicle sold: whose it was is forgotten"
-        POLICY_CHANGED = "policy_changed", "The workshop’s ways changed"
-        PERSON_JOINED = "person_joined", "Joined"
-        PERSON_CHANGED = "person_changed", "Role changed, left or came back"
-        PERSON_INVITED = "person_invited", "Invited somebody"
-        PASSWORD_RESET = "password_reset", "Link for a new password made"
-        PERSON_ERASED = "person_erased", "Name erased"
-        SECOND_FACTOR = "second_factor", "Second factor"
-        PHOTO_DELETED = "photo_deleted", "Photograph deleted"
-        CASE_DELETED = "case_deleted", "Case deleted"
-        SOUNDS_ENDED = "sounds_ended", "Sounds taken away by the rule of years"
-        KEEPING_CHANGED = "keeping_changed", "Rule of years changed"
-        TAKEN_ALONG = "taken_along", "Taken along as a bundle"
-        TAKEN_IN = "taken_in", "Taken in from a bundle"
+        VEHICLE_ADDED = "vehicle_added", later("Vehicle added")
+        VEHICLE_CHANGED = "vehicle_changed", later("Vehicle changed")
+        VEHICLE_DELETED = "vehicle_deleted", later("Vehicle deleted, with all its cases")
+        VEHICLE_SOLD = "vehicle_sold", later("Vehicle sold: whose it was is forgotten")
+        POLICY_CHANGED = "policy_changed", later("The workshop’s ways changed")
+        PERSON_JOINED = "person_joined", later("Joined")
+        PERSON_CHANGED = "person_changed", later("Role changed, left or came back")
+        PERSON_INVITED = "person_invited", later("Invited somebody")
+        PASSWORD_RESET = "password_reset", later("Link for a new password made")
+        PERSON_ERASED = "person_erased", later("Name erased")
+        SECOND_FACTOR = "second_factor", later("Second factor")
+        PHOTO_DELETED = "photo_deleted", later("Photograph deleted")
+        CASE_DELETED = "case_deleted", later("Case deleted")
+        SOUNDS_ENDED = "sounds_ended", later("Sounds taken away by the rule of years")
+        KEEPING_CHANGED = "keeping_changed", later("Rule of years changed")
+        TAKEN_ALONG = "taken_along", later("Taken along as a bundle")
+        TAKEN_IN = "taken_in", later("Taken in from a bundle")
 
     workshop = models.ForeignKey("people.Workshop", on_delete=models.CASCADE, related_name="+")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")

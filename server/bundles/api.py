@@ -9,6 +9,7 @@ from uuid import UUID
 from django.conf import settings
 from django.core.files.uploadedfile import TemporaryUploadedFile
 from django.http import FileResponse, HttpRequest
+from hematite.language import say
 from ninja import File, Form, Router, UploadedFile
 from people.permissions import DECIDE, READ, May
 from workshop.refusals import Refusal
@@ -51,7 +52,7 @@ def take_bundle_in(request: HttpRequest, bundle: File[UploadedFile], onto: Form[
 @contextmanager
 def held(bundle: UploadedFile) -> Iterator[Path]:
     if (bundle.size or 0) > settings.LARGEST_BUNDLE_BYTES:
-        raise Refusal("too_large", "The bundle is larger than 2 GB. Take its cases in one by one.", status=413)
+        raise Refusal("too_large", say("The bundle is larger than 2 GB. Take its cases in one by one."), status=413)
     if isinstance(bundle, TemporaryUploadedFile):
         yield Path(bundle.temporary_file_path())
         return
@@ -63,7 +64,7 @@ def held(bundle: UploadedFile) -> Iterator[Path]:
 
 def _out(found: arriving.Taken) -> dict:
     kinds = [
-        {"label": label, "new": found.counts[name], "here": found.here[name]}
+        {"label": say(label), "new": found.counts[name], "here": found.here[name]}
         for name, label in WORDS.items()
         if found.counts[name] or found.here[name]
     ]

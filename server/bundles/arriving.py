@@ -19,6 +19,7 @@ from hematite.bundles import Case as CoreCase
 from hematite.bundles import Parcel, read_parcel
 from hematite.doors import mapped
 from hematite.errors import BadBundle, HematiteError
+from hematite.language import say
 from logbook.models import Entry
 from people.models import User
 from people.services import somebody_elsewhere
@@ -67,7 +68,12 @@ def take_in(user: User, path: Path, *, onto: UUID | None = None) -> Taken:
     """Take a bundle in: all of it or nothing. `onto`: a vehicle of the workshop that it is of."""
     with transaction.atomic():
         taken = _Arrival(user, path, keep=True).run(onto)
-        trace(user, What.TAKEN_IN, taken.vehicle, [f"from {taken.workshop}"] if taken.workshop else [])
+        trace(
+            user,
+            What.TAKEN_IN,
+            taken.vehicle,
+            [say("from {workshop}", workshop=taken.workshop)] if taken.workshop else [],
+        )
     return taken
 
 
@@ -114,7 +120,7 @@ class _Arrival:
         first = next(iter(self.parcel.cases.values()), None)
         kept = self.origin.get("vehicle")
         plain = first.source["vehicle"] if first else {}
-        return {"id": "vehicle"} | dict(mapped(kept, "The vehicle") if kept else plain)
+        return {"id": "vehicle"} | dict(mapped(kept, say("The vehicle")) if kept else plain)
 
     def _vehicle(self, onto: UUID | None) -> Vehicle:
         """Return the vehicle of the workshop that the bundle is of: one that is here, as it is, or a new one."""
@@ -124,18 +130,26 @@ class _Arrival:
             vehicle = get_vehicle(self.user, onto or number)
             gone = set(hubs) - {hub.name for axle in vehicle.axles.all() for hub in axle.hubs.all()}
             if gone:
-                words = f"{vehicle.label} has no {', '.join(sorted(gone))}, which the bundle speaks of."
-                raise Refusal("other_vehicle", f"{words} Take it in as a vehicle of its own.", status=422)
+                words = say(
+                    "{label} has no {gone}, which the bundle speaks of.",
+                    label=vehicle.label,
+                    gone=", ".join(sorted(gone)),
+                )
+                raise Refusal(
+                    "other_vehicle", say("{words} Take it in as a vehicle of its own.", words=words), status=422
+                )
             return vehicle
         try:
-            wanted = VehicleIn(**{**data, "id": number, "label": data.get("label") or "Vehicle from a bundle"}).dict()
+            wanted = VehicleIn(
+                **{**data, "id": number, "label": data.get("label") or say("Vehicle from a bundle")}
+            ).dict()
         except (ShapeError, TypeError) as wrong:
-            raise BadBundle(f"The vehicle in the bundle cannot be read: {_first(wrong)}") from None
+            raise BadBundle(say("The vehicle in the bundle cannot be read: {wrong}", wrong=_first(wrong))) from None
         if wanted["plate"]:
             self.found.same_plate = list(vehicles_of(self.user).filter(plate__iexact=wanted["plate"]))
         vehicle = add_vehicle(self.user, wanted)
         if {hub.name for axle in vehicle.axles.all() for hub in axle.hubs.all()} != set(hubs):
-            raise BadBundle("The bundle names its hubs in another way than by axle and side: A1L, A1R, A2L …")
+            raise BadBundle(say("The bundle names its hubs in another way than by axle and side: A1L, A1R, A2L …"))
         self.found.new_vehicle = True
         return vehicle
 
@@ -144,7 +158,10 @@ class _Arrival:
         number = self.numbers.of(str(kept["case"]["id"]))
         case = Case.objects.seen_by(self.user).filter(id=number).first()
         if case is not None and case.vehicle_id != vehicle.id:
-            words = f"The case of {case.opened_at:%Y-%m-%d} in the bundle is here already, of another vehicle."
+            words = say(
+                "The case of {opened_at:%Y-%m-%d} in the bundle is here already, of another vehicle.",
+                opened_at=case.opened_at,
+            )
             raise Refusal("other_vehicle", words, status=422)
         known, before = case is not None, sum(self.found.counts.values())
         if case is None:
@@ -170,9 +187,9 @@ class _Arrival:
     ) -> None:
         """Take in the rows of one kind that are not here; what corrects another is tied to it once both are there."""
         ties: list[tuple[models.Model, UUID]] = []
-        of = f", case of {more['case'].opened_at:%Y-%m-%d}" if "case" in more else ""
+        of = say(", case of {opened_at:%Y-%m-%d}", opened_at=more["case"].opened_at) if "case" in more else ""
         for n, data in enumerate(rows, 1):
-            what = f"{WORDS[name]}, number {n}{of}"
+            what = say("{words}, number {n}{of}", words=say(WORDS[name]), n=n, of=of)
             if self.numbers.of(str(data.get("id"))) in self.numbers.here:
                 self.found.here[name] += 1
                 continue
@@ -187,7 +204,7 @@ class _Arrival:
                 words = str(refusal)
                 if isinstance(refusal, DatabaseError):
                     log.warning("A row of a bundle was left out: %s: %r", what, refusal)
-                    words = "it cannot be kept here."
+                    words = say("it cannot be kept here.")
                 self.found.left_out.append(f"{what}: {words}")
                 continue
             self.found.counts[name] += 1
@@ -206,7 +223,7 @@ class _Arrival:
     def _person(self, name: str) -> User:
         if name not in self.people:
             if len(self.people) == MOST_PEOPLE:
-                raise BadBundle(f"The bundle names more than {MOST_PEOPLE} people.")
+                raise BadBundle(say("The bundle names more than {most_people} people.", most_people=MOST_PEOPLE))
             self.people[name] = somebody_elsewhere(self.user.workshop_id, name, self.found.workshop)
         return self.people[name]
 
@@ -230,19 +247,19 @@ class _Arrival:
             return
         model.objects.filter(pk=row.pk).delete()
         self.found.counts[name] -= 1
-        self.found.left_out.append(f"{row}: what it corrects was corrected otherwise here")
+        self.found.left_out.append(say("{row}: what it corrects was corrected otherwise here", row=row))
 
     def _store(self, row: models.Model, data: Mapping[str, Any], folder: str) -> None:
         hubs = {hub.id for hub in self.parcel.vehicle.hubs()}
         at = row.place if isinstance(row, Recording) else getattr(row, "hub", "")
         if at and at not in hubs | {"cabin"}:
-            raise BadBundle(f"this vehicle has no hub {at}")
+            raise BadBundle(say("this vehicle has no hub {at}", at=at))
         if getattr(row, "job", None) not in {None, *self.jobs}:
-            raise BadBundle("the job that it was found after is not in the bundle")
+            raise BadBundle(say("the job that it was found after is not in the bundle"))
         if isinstance(row, Recording | Photo):
             name = str(data.get("file") or "")
             if not name:
-                raise BadBundle("its file is not in the bundle")
+                raise BadBundle(say("its file is not in the bundle"))
             content = self.parcel.read_file(f"{folder}/{name}" if folder else name)
             files.fill(row, content, keep=self.keep)
         row.save(force_insert=True)
@@ -256,8 +273,8 @@ def _kept(case: CoreCase) -> Mapping[str, Any]:
     """Return what a workshop kept of a case; of a bundle that no workshop wrote, what the core reads, as rows."""
     kept = case.source.get("kept")
     if kept is not None:
-        kept = mapped(kept, "What was kept")
-        mapped(kept.get("case"), "The case")
+        kept = mapped(kept, say("What was kept"))
+        mapped(kept.get("case"), say("The case"))
         return {**kept, "case": {"id": "case", **kept["case"]}}
     found = [_plain_observation(n, one) for n, one in enumerate(case.source.get("observations", []))]
     heard = [{**one, "after_repair": bool(one.get("job"))} for one in case.source.get("recordings", [])]
@@ -266,13 +283,13 @@ def _kept(case: CoreCase) -> Mapping[str, Any]:
 
 def _plain_observation(n: int, data: Mapping[str, Any]) -> dict[str, Any]:
     value = {name: one for name, one in data.items() if name not in ("kind", "hub", "job", "id")}
-    return {"id": f"observation {n}", "kind": data["kind"], "hub": data.get("hub") or "", "value": value}
+    return {"id": say("observation {n}", n=n), "kind": data["kind"], "hub": data.get("hub") or "", "value": value}
 
 
 def _listed(kept: Mapping[str, Any], name: str) -> list[Mapping[str, Any]]:
     rows = kept.get(name) or []
     if not isinstance(rows, list) or len(rows) > MOST_ROWS:
-        raise BadBundle(f"{name} in the bundle are no list, or too long a one.")
+        raise BadBundle(say("{name} in the bundle are no list, or too long a one.", name=name))
     return [mapped(row, name) for row in rows]
 
 

@@ -12,6 +12,7 @@ from django.db.models import Field, Model
 from django.utils import timezone
 from hematite.doors import mapped
 from hematite.errors import BadBundle
+from hematite.language import later, say
 from jobs.models import StepEntry
 from logbook.models import Entry
 from people.models import User
@@ -36,17 +37,17 @@ OF_A_CASE: dict[str, type[Model]] = {
 }
 OF_A_VEHICLE: dict[str, type[Model]] = {"readings": Reading, "feels": Feel, "entries": Entry, "rechecks": Recheck}
 WORDS: dict[str, str] = {
-    "verdicts": "Decisions",
-    "departures": "Departures from the ways",
-    "observations": "Finds",
-    "recordings": "Recordings",
-    "photos": "Photographs",
-    "steps": "Entries of work",
-    "worked": "Sums",
-    "rechecks": "Rechecks",
-    "readings": "Odometer readings",
-    "feels": "Hubs felt on the way",
-    "entries": "Lines written by hand",
+    "verdicts": later("Decisions"),
+    "departures": later("Departures from the ways"),
+    "observations": later("Finds"),
+    "recordings": later("Recordings"),
+    "photos": later("Photographs"),
+    "steps": later("Entries of work"),
+    "worked": later("Sums"),
+    "rechecks": later("Rechecks"),
+    "readings": later("Odometer readings"),
+    "feels": later("Hubs felt on the way"),
+    "entries": later("Lines written by hand"),
 }
 
 # Of the place where a row lies, not of the row: made anew where it is taken in.
@@ -111,5 +112,5 @@ def _clean(row: Model, field: Field, value: Any) -> Any:
     if isinstance(clean, datetime):
         clean = clean if timezone.is_aware(clean) else timezone.make_aware(clean)
         if clean > timezone.now() + CLOCKS:
-            raise BadBundle(f"{field.name}: {clean:%Y-%m-%d} has not come yet.")
+            raise BadBundle(say("{name}: {clean:%Y-%m-%d} has not come yet.", name=field.name, clean=clean))
     return clean

@@ -17,6 +17,7 @@ from hematite.evidence import statements
 from hematite.evidence.complaint import read_text
 from hematite.evidence.observations import AT_HUB, CHECK, KINDS, PARTS, WEIGH_NOTHING
 from hematite.following import waits_for
+from hematite.language import say
 from hematite.proof import read_check
 from people.models import User
 from workshop.refusals import Refusal
@@ -78,7 +79,7 @@ def open_case_of(user: User, case_id: UUID, *, alone: bool = False) -> Case:
         Case.objects.seen_by(user).select_for_update().filter(id=case_id).first()
     case = get_case(user, case_id)
     if case.closed_at:
-        raise Refusal("closed", "This case is closed. Open a new one for this vehicle; what was kept stays.")
+        raise Refusal("closed", say("This case is closed. Open a new one for this vehicle; what was kept stays."))
     return case
 
 
@@ -160,7 +161,7 @@ def open_case(user: User, vehicle_id: UUID, complaint: str, *, case_id: UUID | N
         },
     )
     if not made and (case.workshop_id, case.vehicle_id) != (user.workshop_id, vehicle.id):
-        raise Refusal("id_taken", "This case's number is taken by another. Open it again.")
+        raise Refusal("id_taken", say("This case's number is taken by another. Open it again."))
     said = complaint_of(complaint) if made else {}
     if said:
         Observation.objects.create(case=case, kind="complaint", value=said, person=user)
@@ -199,13 +200,13 @@ def observe(user: User, case_id: UUID, *, observation_id: UUID, data: dict) -> O
     known = Observation.objects.filter(id=observation_id).first()
     if known is not None:
         return _same(known, case, data)
-    one_of(data["kind"], KINDS, "kind of observation")
+    one_of(data["kind"], KINDS, say("kind of observation"))
     vehicle = case.core
     hub = vehicle.hub(data["hub"])
     if hub is None and data["hub"]:
-        raise Refusal("no_such_hub", f"This vehicle has no hub {data['hub']}.", status=422)
+        raise Refusal("no_such_hub", say("This vehicle has no hub {hub}.", hub=data["hub"]), status=422)
     if hub is None and data["kind"] in AT_HUB:
-        raise Refusal("no_hub", "Say at which hub this was found.", status=422)
+        raise Refusal("no_hub", say("Say at which hub this was found."), status=422)
     job = _job_of(case, data.get("job"))
     if not data["withdrawn"]:
         if data["kind"] == CHECK:
@@ -234,7 +235,7 @@ def _job_of(case: Case, job: UUID | None) -> UUID | None:
 
 def _same(known: Observation, case: Case, data: dict) -> Observation:
     if known.case_id != case.id or known.value != data["value"] or known.kind != data["kind"]:
-        raise Refusal("id_taken", "This entry's number is taken by another. Enter it again.")
+        raise Refusal("id_taken", say("This entry's number is taken by another. Enter it again."))
     known.case = case
     return known
 
@@ -246,9 +247,9 @@ def _superseded(case: Case, superseded_id: UUID | None, job: UUID | None) -> Obs
     if old is None:
         raise Http404
     if old.job != job:  # what was found before a job stands, whatever is found after it
-        raise Refusal("other_phase", "That was found before the job, this after it. Both stand.", status=422)
+        raise Refusal("other_phase", say("That was found before the job, this after it. Both stand."), status=422)
     if hasattr(old, "superseded_by"):
-        raise Refusal("already_superseded", "Somebody corrected this entry meanwhile. Reload and look again.")
+        raise Refusal("already_superseded", say("Somebody corrected this entry meanwhile. Reload and look again."))
     return old
 
 

@@ -5,6 +5,7 @@ from garage.models import Vehicle
 from hematite.evidence import words_of
 from hematite.evidence.observations import CHECK
 from hematite.evidence.witnesses import witnesses
+from hematite.language import say, small
 from hematite.play import EndPlay, end_play
 from hematite.proof import check_words
 from hematite.simulator import simulated_play_mm
@@ -22,7 +23,7 @@ SPEAK_FOR_THEMSELVES = {"complaint", "end_play", "opened"}  # kinds whose words 
 def _decided(case: Case) -> str:
     """Return the latest verdict in words, '' before any."""
     verdicts = case.in_brief if hasattr(case, "in_brief") else list(case.verdicts.all())
-    return f"{verdicts[-1].hub}: {choices()[verdicts[-1].choice].lower()}" if verdicts else ""
+    return f"{verdicts[-1].hub}: {small(choices()[verdicts[-1].choice])}" if verdicts else ""
 
 
 def case_brief(case: Case) -> dict:
@@ -90,15 +91,15 @@ def _play(row: Observation, vehicle: CoreVehicle) -> EndPlay | None:
 
 def _words(row: Observation, vehicle: CoreVehicle) -> str:
     if row.withdrawn:
-        return "taken back"
+        return say("taken back")
     if row.kind == "note":
         return str(row.value.get("text", ""))
     if row.kind == "made_safe":
-        return "lifted and made safe"
+        return say("lifted and made safe")
     if row.kind == CHECK:
         return check_words(row.value)
     if row.unfit:
-        return f"set aside: {row.unfit}"
+        return say("set aside: {unfit}", unfit=row.unfit)
     return words_of(core_observation(row), vehicle)
 
 

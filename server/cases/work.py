@@ -8,6 +8,7 @@ from django.db.models import Prefetch, QuerySet, prefetch_related_objects
 from hematite.assembly import library, possible_choices
 from hematite.decision import UNTOUCHED
 from hematite.jobs import HubJob, Plan, Tick, ladder, plan, rungs, standing
+from hematite.language import say, small
 from hematite.sums import label_of
 from hematite.units import first_unit, shown
 from hematite.vehicles import Vehicle
@@ -97,7 +98,7 @@ def _worked_out(case: Case) -> list[dict]:
         {
             "id": row.id,
             "hub": row.hub,
-            "words": f"{label_of(row.sum).lower()}: {row.line}",
+            "words": f"{small(label_of(row.sum))}: {row.line}",
             "person": row.person.shown_name,
             "at": row.at,
             "undone": False,
@@ -128,8 +129,10 @@ def _entered(case: Case) -> list[dict]:
 def _words(row: object, step: str) -> str:
     figure = row.figure
     amount = shown(figure["value"], quantity=figure["quantity"], unit=first_unit(figure["quantity"])) if figure else ""
-    heads = {"done": "done", "undone": "not done after all", "note": "note", "stuck": "came loose"}
-    head = f"would not move, {rungs()[row.rung].label.lower()}" if row.rung in rungs() else heads[row.kind]
+    heads = {"done": "done", "undone": say("not done after all"), "note": "note", "stuck": say("came loose")}
+    head = (
+        say("would not move, {label}", label=small(rungs()[row.rung].label)) if row.rung in rungs() else heads[row.kind]
+    )
     return ": ".join(part for part in (head, " ".join(part for part in (row.note, amount) if part), step) if part)
 
 

@@ -5,6 +5,7 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from hematite.bearings import KINDS, Size, find_bearing
+from hematite.language import say
 from ninja import Query, Router
 
 from garage import services
@@ -68,4 +69,4 @@ def find(
 
 def _size(size: Size) -> dict:
     cone, cup = size.pair or ("", "")
-    return asdict(size) | {"kind_label": KINDS[size.kind], "cone": cone, "cup": cup}
+    return asdict(size) | {"kind_label": say(KINDS[size.kind]), "cone": cone, "cup": cup}

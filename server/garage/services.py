@@ -13,6 +13,7 @@ from hematite.beliefs.priors import duties
 from hematite.bundles import vehicle_from_json
 from hematite.doors import one_of
 from hematite.fastenings import read_fastenings
+from hematite.language import say
 from hematite.vehicles import hub_names
 from people.models import User
 from workshop.refusals import Refusal
@@ -54,7 +55,7 @@ def add_vehicle(user: User, data: dict) -> Vehicle:
     number = data.get("id") or uuid4()
     known = Vehicle.objects.filter(id=number).first()
     if known is not None and known.workshop_id != user.workshop_id:
-        raise Refusal("id_taken", "This vehicle's number is taken by another. Save it again.")
+        raise Refusal("id_taken", say("This vehicle's number is taken by another. Save it again."))
     if known:
         return get_vehicle(user, number)
     added = _stored(Vehicle(id=number, workshop_id=user.workshop_id), _named(data))
@@ -73,7 +74,7 @@ def correct_vehicle(user: User, vehicle_id: UUID, data: dict) -> Vehicle:
     if data["change"] == vehicle.change:
         return vehicle
     if overtaken(vehicle, data):
-        words = "Somebody changed this vehicle meanwhile. Look at it as it is now, then correct it again."
+        words = say("Somebody changed this vehicle meanwhile. Look at it as it is now, then correct it again.")
         raise Refusal("changed_meanwhile", words)
     data = _with_books(vehicle, _named(data))
     _refuse_lost_hubs(vehicle, {hub["id"] for axle in data["axles"] for hub in axle["hubs"]})
@@ -108,11 +109,13 @@ def _stored(vehicle: Vehicle, data: dict) -> Vehicle:
     for hub in core.hubs():
         low, high = hub.play_window_mm
         if low > high:
-            raise Refusal("window", f"{hub.id}: the least play is more than the most. Swap them.", status=422)
+            raise Refusal(
+                "window", say("{id}: the least play is more than the most. Swap them.", id=hub.id), status=422
+            )
     vehicle.label, vehicle.plate, vehicle.tyre = data["label"], data.get("plate") or "", data.get("tyre") or ""
     vehicle.rolling_circumference_m = data.get("rolling_circumference_m")
     vehicle.age_years, vehicle.distance_km = data.get("age_years"), data.get("distance_km")
-    vehicle.duty = [one_of(word, duties(), "kind of duty") for word in data.get("duty") or []]
+    vehicle.duty = [one_of(word, duties(), say("kind of duty")) for word in data.get("duty") or []]
     vehicle.save()
     vehicle.axles.all().delete()
     _add_axles(vehicle, data["axles"])
@@ -134,7 +137,9 @@ def _refuse_lost_hubs(vehicle: Vehicle, kept: set[str]) -> None:
     gone = {hub.name for axle in vehicle.axles.all() for hub in axle.hubs.all()} - kept
     if gone and vehicle.cases.exists():
         names = ", ".join(sorted(gone))
-        raise Refusal("hub_in_use", f"{names} cannot go: cases of this vehicle speak of it. Add a new vehicle.")
+        raise Refusal(
+            "hub_in_use", say("{names} cannot go: cases of this vehicle speak of it. Add a new vehicle.", names=names)
+        )
 
 
 def _ask_before_another_design(vehicle: Vehicle, data: dict) -> None:
@@ -143,8 +148,8 @@ def _ask_before_another_design(vehicle: Vehicle, data: dict) -> None:
     spoken_of = set(vehicle.cases.filter(observations__hub__in=other).values_list("observations__hub", flat=True))
     if spoken_of & other:
         names = ", ".join(sorted(spoken_of & other))
-        words = "were logged of another kind of hub. What the new one has no place for counts no more."
-        raise Refusal("another_design", f"Entries of {names} {words}")
+        words = say("were logged of another kind of hub. What the new one has no place for counts no more.")
+        raise Refusal("another_design", say("Entries of {names} {words}", names=names, words=words))
 
 
 def _add_axles(vehicle: Vehicle, axles: list[dict]) -> None:
@@ -183,13 +188,13 @@ def fit_bearing(user: User, vehicle_id: UUID, data: dict) -> Vehicle:
     """
     vehicle = _alone(user, vehicle_id)
     rows = {hub.name: hub for axle in vehicle.axles.all() for hub in axle.hubs.all()}
-    one_of(data["hub"], rows, "hub of this vehicle")
+    one_of(data["hub"], rows, say("hub of this vehicle"))
     if data["designation"]:
-        one_of(data["designation"], sizes_by_name(), "bearing of the catalogue")
+        one_of(data["designation"], sizes_by_name(), say("bearing of the catalogue"))
     mate = vehicle_from_json(vehicle_json(vehicle)).mate(data["hub"]) if data["both_sides"] else None
     for name in (data["hub"], *([mate.id] if mate else [])):
         _fit(rows[name], data)
-    return _changed(user, vehicle, "bearing or seal fitted", data["hub"])
+    return _changed(user, vehicle, say("bearing or seal fitted"), data["hub"])
 
 
 @transaction.atomic
@@ -197,11 +202,11 @@ def write_book(user: User, vehicle_id: UUID, hub_name: str, data: dict) -> Vehic
     """Keep what is fitted at a hub and its torques; by default for its mate across the axle too."""
     vehicle = _alone(user, vehicle_id)
     rows = {hub.name: hub for axle in vehicle.axles.all() for hub in axle.hubs.all()}
-    one_of(hub_name, rows, "hub of this vehicle")
+    one_of(hub_name, rows, say("hub of this vehicle"))
     mate = vehicle_from_json(vehicle_json(vehicle)).mate(hub_name) if data["both_sides"] else None
     for name in (hub_name, *([mate.id] if mate else [])):
         _write(rows[name], data["fittings"], data["fastenings"])
-    return _changed(user, vehicle, "torque book", hub_name)
+    return _changed(user, vehicle, say("torque book"), hub_name)
 
 
 @transaction.atomic
@@ -214,7 +219,7 @@ def copy_book(user: User, vehicle_id: UUID, like_id: UUID) -> Vehicle:
             other = theirs.get(hub.name)
             if other is not None and other.design == hub.design:
                 _write(hub, other.fittings | hub.fittings, other.fastenings | hub.fastenings)
-    return _changed(user, vehicle, f"torque book of {like.label}")
+    return _changed(user, vehicle, say("torque book of {label}", label=like.label))
 
 
 def _write(hub: Hub, said: dict, fastenings: dict) -> None:

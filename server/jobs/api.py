@@ -10,6 +10,7 @@ from cases.shown import case_out
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from hematite.families import FAINT
+from hematite.language import say
 from hematite.proof import SoundProof
 from ninja import Field, Query, Router
 from people.permissions import DECIDE, May
@@ -83,7 +84,7 @@ def get_lists(request: HttpRequest, case_id: UUID):
 def _on_paper(request: HttpRequest, case_id: UUID) -> tuple[Case, dict]:
     found = services.job(request.user, case_id)
     if found is None:
-        raise Refusal("nothing_decided", "Nothing is decided yet, so there is no job to print.", status=422)
+        raise Refusal("nothing_decided", say("Nothing is decided yet, so there is no job to print."), status=422)
     case = found["case"]
     return case, Shown(found["work"], case.policy, means_of(case.policy, **AsItIsNow().dict())).out()
 

@@ -7,6 +7,7 @@ from cases.services import get_case
 from cases.work import jobs_of
 from hematite.bundles import vehicle_from_json
 from hematite.jobs import lists
+from hematite.language import say
 from hematite.verdict import choices
 from hematite.wording import wording
 from people.models import User
@@ -28,7 +29,9 @@ def for_the_owner(user: User, case_id: UUID) -> dict:
     case = get_case(user, case_id)
     rows = jobs_of(case.verdicts.select_related("person"))
     if not rows:
-        raise Refusal("nothing_decided", "Nothing is decided yet, so there is nothing to tell the owner.", status=422)
+        raise Refusal(
+            "nothing_decided", say("Nothing is decided yet, so there is nothing to tell the owner."), status=422
+        )
     parts = lists(case_work(case).plan, case.core).parts
     return {
         "workshop": case.workshop.name,

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Mapping
 
+from hematite.language import say, small
 from photos.models import Photo
 from reportlab.graphics.charts.lineplots import LinePlot
 from reportlab.graphics.shapes import Drawing, Line, String
@@ -26,27 +27,29 @@ def pdf(page: Mapping, rechecks: Iterable[Recheck], liked: Mapping[str, str]) ->
     story = [
         line(f"{page['workshop']} · {page['person']}", SMALL),
         line(page["vehicle_label"] + plate, TITLE),
-        *([line(f"You told us: {page['complaint']}")] if page["complaint"] else []),
+        *([line(say("You told us: {complaint}", complaint=page["complaint"]))] if page["complaint"] else []),
         *(flowable for job in page["jobs"] for flowable in _job(job)),
-        *([line(f"How it ended: {page['outcome']}")] if page["outcome"] else []),
+        *([line(say("How it ended: {outcome}", outcome=page["outcome"]))] if page["outcome"] else []),
         *_pictures(page["photos"]),
         *_open(page),
-        *section("Please come back", bullets(_again(row, liked) for row in rechecks)),
+        *section(say("Please come back"), bullets(_again(row, liked) for row in rechecks)),
         Spacer(1, 4),
         line(page["nothing_above"], SMALL),
     ]
     label = page["vehicle_label"]
-    return made(story, liked=liked, title=f"For the owner: {label}", author=page["person"], subject=label)
+    return made(
+        story, liked=liked, title=say("For the owner: {label}", label=label), author=page["person"], subject=label
+    )
 
 
 def _job(job: Mapping) -> list[Flowable]:
-    rows = [[c["label"], "; ".join(c["before"]) or "nothing noted", c["after"]] for c in job["checks"]]
+    rows = [[c["label"], "; ".join(c["before"]) or say("nothing noted"), c["after"]] for c in job["checks"]]
     return [
-        line(f"{job['where'].capitalize()} ({job['hub']}): {job['decided'].lower()}", HEAD),
-        *section("What we found", bullets(job["found"])),
-        *([line(f"New: {', '.join(job['parts'])}.")] if job["parts"] and not job["untouched"] else []),
-        *([grid([["Checked", "Before", "After"], *rows], (48 * mm, 72 * mm, 50 * mm))] if rows else []),
-        *([line(f"By its sound: {job['sound']}", BODY)] if job["sound"] else []),
+        line(f"{job['where'].capitalize()} ({job['hub']}): {small(job['decided'])}", HEAD),
+        *section(say("What we found"), bullets(job["found"])),
+        *([line(say("New: {parts}.", parts=", ".join(job["parts"])))] if job["parts"] and not job["untouched"] else []),
+        *([grid([[say("Checked"), say("Before"), say("After")], *rows], (48 * mm, 72 * mm, 50 * mm))] if rows else []),
+        *([line(say("By its sound: {sound}", sound=job["sound"]), BODY)] if job["sound"] else []),
         *_sounds(job),
     ]
 
@@ -70,8 +73,8 @@ def _sounds(job: Mapping) -> list[Flowable]:
         axis.labels.fontName, axis.labels.fontSize = "Paper", 6
     plot.yValueAxis.valueMin = 0
     drawing.add(plot)
-    drawing.add(String(12 * mm, HIGH - 4 * mm, "What repeats, dB over the floor", fontName="Paper", fontSize=6.5))
-    drawing.add(String(WIDE - 40 * mm, 0.5 * mm, "times a turn of the wheel", fontName="Paper", fontSize=6.5))
+    drawing.add(String(12 * mm, HIGH - 4 * mm, say("What repeats, dB over the floor"), fontName="Paper", fontSize=6.5))
+    drawing.add(String(WIDE - 40 * mm, 0.5 * mm, say("times a turn of the wheel"), fontName="Paper", fontSize=6.5))
     for n, (name, colour, _) in enumerate(known):
         x = WIDE - (50 - 24 * n) * mm
         drawing.add(Line(x, HIGH - 3 * mm, x + 6 * mm, HIGH - 3 * mm, strokeColor=colour, strokeWidth=1.4))
@@ -88,9 +91,13 @@ def _pictures(ids: list) -> list[Flowable]:
 
 
 def _open(page: Mapping) -> list[Flowable]:
-    left = [f"{job['hub']}: {words[0].lower()}{words[1:]}" for job in page["jobs"] for words in job["open"]]
-    why = [line(f"Why: {page['unproven_because']}")] if left and page["unproven_because"] else []
-    return [*section("Still open", bullets(left)), *why]
+    left = [f"{job['hub']}: {small(words)}" for job in page["jobs"] for words in job["open"]]
+    why = (
+        [line(say("Why: {unproven_because}", unproven_because=page["unproven_because"]))]
+        if left and page["unproven_because"]
+        else []
+    )
+    return [*section(say("Still open"), bullets(left)), *why]
 
 
 def _again(row: Recheck, liked: Mapping[str, str]) -> str:

@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Mapping
 
 from cases.models import Case
+from hematite.language import later, say, small
 from hematite.units import shown
 from hematite.wording import wording
 from reportlab.lib import colors
@@ -11,7 +12,7 @@ from reportlab.platypus import Flowable, Paragraph, Spacer, Table
 from workshop.paper import BODY, SMALL, TITLE, line, made, section, text
 from workshop.sheets import as_csv
 
-LISTS = {"tools": "To lay out", "parts": "To buy", "uses": "Used up"}
+LISTS = {"tools": later("To lay out"), "parts": later("To buy"), "uses": later("Used up")}
 UNITS_OF_TORQUE = "nm"
 
 
@@ -20,24 +21,34 @@ def sheet(case: Case, work: Mapping, liked: Mapping[str, str]) -> bytes:
     unit = liked.get("torque", UNITS_OF_TORQUE)
     minutes = work["lists"]["minutes"]
     story = [
-        line(f"{case.workshop.name} · job sheet", SMALL),
+        line(say("{name} · job sheet", name=case.workshop.name), SMALL),
         line(case.vehicle.label + (f" ({case.vehicle.plate})" if case.vehicle.plate else ""), TITLE),
         *(line(_job(row)) for row in work["jobs"]),
         line(
-            f"By hand about {minutes:.0f} minutes; {work['lists']['waiting']:.0f} minutes of waiting, partly beside it."
+            say(
+                "By hand about {minutes:.0f} minutes; {waiting:.0f} minutes of waiting, partly beside it.",
+                minutes=minutes,
+                waiting=work["lists"]["waiting"],
+            )
         ),
         *(line(words) for words in work["day"]["blocked"]),
-        *(_list(title, work["lists"][key]) for key, title in LISTS.items() if work["lists"][key]),
-        *section("Steps", [_steps(work["steps"], unit)]),
+        *(_list(say(title), work["lists"][key]) for key, title in LISTS.items() if work["lists"][key]),
+        *section(say("Steps"), [_steps(work["steps"], unit)]),
         Spacer(1, 6),
         line(wording()["no_torque_made_up"], SMALL),
         line(wording()["nothing_above"], SMALL),
     ]
-    return made(story, liked=liked, title=f"Job sheet: {case.vehicle.label}", author="", subject=case.vehicle.label)
+    return made(
+        story,
+        liked=liked,
+        title=say("Job sheet: {label}", label=case.vehicle.label),
+        author="",
+        subject=case.vehicle.label,
+    )
 
 
 def _job(row: Mapping) -> str:
-    then = f", then {row['repair_label'].lower()}" if row["repair_label"] else ""
+    then = say(", then {repair_label}", repair_label=small(row["repair_label"])) if row["repair_label"] else ""
     return f"{row['hub']}: {row['choice_label']}{then}"
 
 
@@ -72,15 +83,19 @@ def _step(n: int, step: Mapping, unit: str) -> Paragraph:
 
 def torque_words(torque: Mapping, unit: str) -> str:
     """Return a torque in words: what to set and its source, else that nobody knows it, a stop-gap marked as that."""
-    say = lambda nm: shown(nm, quantity="torque", unit=unit)  # noqa: E731
+    torque_in = lambda nm: shown(nm, quantity="torque", unit=unit)  # noqa: E731
     if torque["aim_nm"] is not None:
-        return f"{torque['label']}: {say(torque['aim_nm'])} ({torque['source']})"
+        return f"{torque['label']}: {torque_in(torque['aim_nm'])} ({torque['source']})"
     gap = torque["stop_gap"]
     if gap:
-        return (
-            f"{torque['label']}: not known. Stop-gap {say(gap['least_nm'])} to {say(gap['most_nm'])}; {gap['source']}"
+        return say(
+            "{label}: not known. Stop-gap {torque_in} to {torque_in2}; {source}",
+            label=torque["label"],
+            torque_in=torque_in(gap["least_nm"]),
+            torque_in2=torque_in(gap["most_nm"]),
+            source=gap["source"],
         )
-    return f"{torque['label']}: not known; look it up: ______"
+    return say("{label}: not known; look it up: ______", label=torque["label"])
 
 
 def lists_csv(work: Mapping) -> str:
@@ -91,4 +106,4 @@ def lists_csv(work: Mapping) -> str:
 def _rows(lists: Mapping) -> Iterator[list[str]]:
     for key, title in LISTS.items():
         for item in lists[key]:
-            yield [title, item["label"], item["size"], " ".join(item["hubs"]), item["why"]]
+            yield [say(title), item["label"], item["size"], " ".join(item["hubs"]), item["why"]]

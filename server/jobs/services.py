@@ -15,6 +15,7 @@ from hematite.decision import UNTOUCHED
 from hematite.doors import SHOWN, one_of
 from hematite.errors import UnknownName
 from hematite.jobs import is_step, ladder
+from hematite.language import say
 from hematite.proof import checks, choose_before, closing, prove_sound
 from hematite.units import first_unit, from_si
 from hematite.upkeep import Recheck, rechecks
@@ -75,15 +76,17 @@ def enter(user: User, case_id: UUID, data: dict) -> StepEntry:
     case = open_case_of(user, case_id)
     known = StepEntry.objects.filter(id=data["id"]).first()
     if known is not None and (known.case_id, known.step) != (case.id, data["step"]):
-        raise Refusal("id_taken", "This entry's number is taken by another. Enter it again.")
+        raise Refusal("id_taken", say("This entry's number is taken by another. Enter it again."))
     if known is not None:
         return known
     work = case_work(case)
     if not work.rows:
-        raise Refusal("nothing_decided", "Nothing is decided yet, so there is no job to enter this at.", status=422)
-    one_of(data["kind"], ENTRIES, "kind of entry")
+        raise Refusal(
+            "nothing_decided", say("Nothing is decided yet, so there is no job to enter this at."), status=422
+        )
+    one_of(data["kind"], ENTRIES, say("kind of entry"))
     if not is_step(data["step"], [hub.id for hub in work.vehicle.hubs()]):
-        raise UnknownName(f"“{data['step'][:SHOWN]}” is no step of any job at this vehicle.")
+        raise UnknownName(say("“{one}” is no step of any job at this vehicle.", one=data["step"][:SHOWN]))
     if data["kind"] == "stuck" and data["rung"]:
         _rung(work, data["step"], data["rung"])
     kept = {key: data[key] for key in ("id", "step", "kind", "rung", "note")}
@@ -96,7 +99,7 @@ def _figure(data: dict) -> dict:
     if value is None:
         return {}
     if not quantity:
-        raise Refusal("figure_of_nothing", "Say what the figure is of: a torque, a play, a warmth.", status=422)
+        raise Refusal("figure_of_nothing", say("Say what the figure is of: a torque, a play, a warmth."), status=422)
     from_si(value, quantity=quantity, unit=first_unit(quantity))
     return {"quantity": quantity, "value": value}
 
@@ -104,9 +107,9 @@ def _figure(data: dict) -> dict:
 def _rung(work: Work, step: str, rung: str) -> None:
     found = next((one for one in work.plan.steps if one.id == step and one.act == "off"), None)
     if found is None:
-        raise Refusal("no_such_step", "This step is not in the plan any more. Look at the job as it is now.")
+        raise Refusal("no_such_step", say("This step is not in the plan any more. Look at the job as it is now."))
     keys = [one.key for one in ladder(library()[found.part])]
-    one_of(rung, keys, f"way of freeing it ({library()[found.part].label})")
+    one_of(rung, keys, say("way of freeing it ({label})", label=library()[found.part].label))
 
 
 def _hub_as_decided(case: Case, verdict: Verdict) -> Hub:
@@ -136,7 +139,7 @@ def proof(user: User, case_id: UUID, verdict_id: UUID | None = None) -> dict | N
     made = checks(hub, vehicle, _observed(case, None), _observed(case, verdict.id), weighed=_weighed(verdict))
     left = [step.do for step in case_work(case).left(verdict.hub)]
     if len(left) > MOST_NAMED:
-        left = [f"{len(left)} steps of the job"]
+        left = [say("{left} steps of the job", left=len(left))]
     return {
         "verdict": verdict,
         "sound": sound,
@@ -199,14 +202,20 @@ def finish(
     if ended.closed_at and (ended.outcome, ended.closed_by_id) == (outcome, user.pk):
         return ended  # sent twice
     if not planned:
-        raise Refusal("recheck_needed", "Keep one recheck at least: a date or a distance to look again.", status=422)
+        raise Refusal(
+            "recheck_needed", say("Keep one recheck at least: a date or a distance to look again."), status=422
+        )
     closing_words = []
     for row in jobs_of(open_case_of(user, case_id).verdicts.all()):
         found = proof(user, case_id, row.id)
         if not found["untouched"]:
             closing_words.append(f"{row.hub}: {found['closing'].words}")
             if not found["closing"].complete and not unproven_because.strip():
-                words = f"{row.hub} is not wholly proven. {found['closing'].words} Say why it is closed all the same."
+                words = say(
+                    "{hub} is not wholly proven. {words} Say why it is closed all the same.",
+                    hub=row.hub,
+                    words=found["closing"].words,
+                )
                 raise Refusal("unproven", words, status=422)
     case = close_case(user, case_id, outcome, closing=" ".join(closing_words), because=unproven_because)
     if odometer:

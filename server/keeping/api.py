@@ -8,6 +8,7 @@ from audit.services import traces_of
 from bundles.api import held
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from hematite.language import say
 from ninja import File, Router, UploadedFile
 from people.models import User, Workshop
 from people.permissions import RULE, May
@@ -48,8 +49,14 @@ def _out(user: User) -> dict:
 
 
 def _trace(row: Trace) -> dict:
-    who = row.person.shown_name if row.person else "The rule"
-    return {"at": row.at, "person": who, "what": row.get_what_display(), "about": row.about, "details": row.details}
+    who = row.person.shown_name if row.person else say("The rule")
+    return {
+        "at": row.at,
+        "person": who,
+        "what": say(row.get_what_display()),
+        "about": row.about,
+        "details": row.details,
+    }
 
 
 @router.get("/keeping", response=KeepingOut)

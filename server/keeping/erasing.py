@@ -17,6 +17,7 @@ from django.db.models import Max
 from django.utils import timezone
 from garage.models import Vehicle
 from garage.services import get_vehicle
+from hematite.language import say
 from logbook.models import Entry
 from people import staff
 from people.models import User, Workshop
@@ -41,7 +42,9 @@ def erase_person(user: User, person_id: int) -> User:
     """Take the name off somebody who left: what they entered stays, by nobody in particular."""
     person = staff.one_of_ours(user, person_id)
     if person.is_active:
-        raise Refusal("still_here", f"{person.shown_name} is still here. Let them leave first.")
+        raise Refusal(
+            "still_here", say("{shown_name} is still here. Let them leave first.", shown_name=person.shown_name)
+        )
     number, called = f"erased-{person.pk}", person.shown_name
     trace(user, What.PERSON_ERASED, number)
     person.username, person.first_name, person.last_name, person.email = number, "", "", ""
@@ -69,7 +72,7 @@ def _unname(workshop_id: int, called: str, now: str) -> None:
 def sold(user: User, vehicle_id: UUID) -> Vehicle:
     """Forget whose a vehicle was: its plate, its name, what drivers said. What was found and done stays."""
     vehicle = get_vehicle(user, vehicle_id)
-    label = f"Sold {timezone.now():%Y-%m-%d}, {str(vehicle.pk)[:8]}"
+    label = say("Sold {now:%Y-%m-%d}, {one}", now=timezone.now(), one=str(vehicle.pk)[:8])
     trace(user, What.VEHICLE_SOLD, label)
     Vehicle.objects.filter(pk=vehicle.pk).update(label=label, plate="", revision=vehicle.revision + 1, change=None)
     vehicle.cases.update(complaint="")
@@ -102,10 +105,10 @@ def delete_vehicle(user: User, vehicle_id: UUID) -> None:
         model.objects.filter(vehicle=vehicle).update(supersedes=None)
     for model in (Recheck, Reading, Feel, Entry):
         model.objects.filter(vehicle=vehicle).delete()
-    gone = f"added {vehicle.added_at:%Y-%m-%d}"
+    gone = say("added {added_at:%Y-%m-%d}", added_at=vehicle.added_at)
     trace(user, What.VEHICLE_DELETED, gone, what)
     if not Vehicle.objects.filter(workshop=user.workshop_id, label=vehicle.label).exclude(pk=vehicle.pk).exists():
-        rename(user.workshop_id, vehicle.label, f"deleted, {gone}")
+        rename(user.workshop_id, vehicle.label, say("deleted, {gone}", gone=gone))
     vehicle.delete()
 
 
@@ -121,7 +124,11 @@ def _delete_cases(cases: Iterable[Case]) -> list[str]:
     alone = [sound for sound in sounds if not sound.recordings.exists()]
     _let_go([*pictures, *(sound.file for sound in alone)])
     Sound.objects.filter(pk__in=[sound.pk for sound in alone]).delete()
-    return [f"cases: {len(numbers)}", f"sounds: {len(alone)}", f"photographs: {len(pictures)}"]
+    return [
+        say("cases: {numbers}", numbers=len(numbers)),
+        say("sounds: {alone}", alone=len(alone)),
+        say("photographs: {pictures}", pictures=len(pictures)),
+    ]
 
 
 def _let_go(names: Iterable[str]) -> None:
@@ -132,8 +139,10 @@ def _let_go(names: Iterable[str]) -> None:
 def keep_sounds_for(user: User, years: int | None) -> None:
     """Set for how many years sounds of closed cases are kept, None for ever."""
     if years is not None and years < AT_LEAST_YEARS:
-        raise Refusal("too_short", "Keep them a year at least: a job is proven by comparing with them.", status=422)
-    trace(user, What.KEEPING_CHANGED, details=[f"years: {years}" if years else "for ever"])
+        raise Refusal(
+            "too_short", say("Keep them a year at least: a job is proven by comparing with them."), status=422
+        )
+    trace(user, What.KEEPING_CHANGED, details=[say("years: {years}", years=years) if years else say("for ever")])
     Workshop.objects.filter(pk=user.workshop_id).update(sounds_years=years)
 
 
@@ -154,7 +163,7 @@ def _end_sounds(workshop: Workshop, before: object) -> int:
     if old:
         _let_go([sound.file for sound in old])
         Sound.objects.filter(pk__in=[sound.pk for sound in old]).update(file="", ended_at=timezone.now())
-        trace_of_itself(workshop.pk, What.SOUNDS_ENDED, details=[f"sounds: {len(old)}"])
+        trace_of_itself(workshop.pk, What.SOUNDS_ENDED, details=[say("sounds: {old}", old=len(old))])
     return len(old)
 
 

@@ -20,6 +20,7 @@ from garage.services import vehicles_of
 from hematite.bundles.reading import DAMAGED
 from hematite.doors import mapped, read_json
 from hematite.errors import BadBundle, HematiteError
+from hematite.language import say
 from people import staff
 from people.models import User
 from policies.schemas import PolicyIn
@@ -68,7 +69,7 @@ class _Pipe:
 def leave(user: User) -> Iterator[bytes]:
     """Give the archive piece by piece, a vehicle at a time: of any size, it needs the room of one vehicle."""
     numbers = list(vehicles_of(user).order_by("added_at", "id").values_list("id", flat=True))
-    trace(user, What.TAKEN_ALONG, user.workshop.name, [f"vehicles: {len(numbers)}"])
+    trace(user, What.TAKEN_ALONG, user.workshop.name, [say("vehicles: {numbers}", numbers=len(numbers))])
     pipe = _Pipe()
     written: list[dict[str, str]] = []
     with ZipFile(pipe, "w", ZIP_STORED) as archive:  # type: ignore[call-overload]
@@ -118,26 +119,38 @@ def _opened(path: Path) -> ZipFile:
     try:
         return ZipFile(path)
     except DAMAGED:
-        raise BadBundle("This is no archive of a workshop, or it is damaged. Nothing was stored.") from None
+        raise BadBundle(say("This is no archive of a workshop, or it is damaged. Nothing was stored.")) from None
 
 
 def _read(archive: ZipFile) -> dict:
     if ABOUT not in archive.namelist() or archive.getinfo(ABOUT).file_size > MOST_ABOUT_BYTES:
-        raise BadBundle(f"This is no archive of a workshop: it has no {ABOUT}. The yard takes in a vehicle or a case.")
+        raise BadBundle(
+            say(
+                "This is no archive of a workshop: it has no {about}. The yard takes in a vehicle or a case.",
+                about=ABOUT,
+            )
+        )
     try:
         content = archive.read(ABOUT)
     except DAMAGED:
-        raise BadBundle(f"{ABOUT} cannot be read.") from None
+        raise BadBundle(say("{about} cannot be read.", about=ABOUT)) from None
     about = dict(mapped(read_json(content, ABOUT), ABOUT))
     if about.get("format") != FORMAT or about.get("version") != VERSION:
-        raise BadBundle(f"{ABOUT} is of another kind: this reads {FORMAT}, version {VERSION}.")
+        raise BadBundle(
+            say(
+                "{about} is of another kind: this reads {format}, version {version}.",
+                about=ABOUT,
+                format=FORMAT,
+                version=VERSION,
+            )
+        )
     return about
 
 
 def _vehicles(about: dict) -> list[str]:
     listed = about.get("vehicles")
     if not isinstance(listed, list) or len(listed) > MOST_VEHICLES:
-        raise BadBundle("The list of vehicles cannot be read.")
+        raise BadBundle(say("The list of vehicles cannot be read."))
     return [str(mapped(one, "A vehicle").get("file")) for one in listed]
 
 
@@ -145,14 +158,17 @@ def _take_ways(user: User, ways: Any, arrived: Arrived) -> None:
     if ways is None:
         return
     if policy_row(user.workshop_id) is not None:
-        arrived.left_out.append("The ways: this workshop has its own.")
+        arrived.left_out.append(say("The ways: this workshop has its own."))
         return
     try:
-        parts = {name: mapped(part, f"The ways, {name}") for name, part in mapped(ways, "The ways").items()}
+        parts = {
+            name: mapped(part, say("The ways, {name}", name=name))
+            for name, part in mapped(ways, say("The ways")).items()
+        }
         said = PolicyIn(**parts, change=uuid4(), revision=0, after=None)
         change_policy(user, said.dict())
     except (HematiteError, ShapeError, TypeError) as refusal:
-        arrived.left_out.append(f"The ways: {refusal}"[:400])
+        arrived.left_out.append(say("The ways: {refusal}", refusal=refusal)[:400])
         return
     arrived.ways = True
 
@@ -178,11 +194,11 @@ def _take_vehicle(user: User, archive: ZipFile, name: str, arrived: Arrived) -> 
 def _pieces(archive: ZipFile, name: str) -> Iterator[bytes]:
     """Give a member piece by piece. Raises `BadBundle` where it is not there, too large or damaged."""
     if name not in archive.NameToInfo:
-        raise BadBundle("it is not in the archive.")
+        raise BadBundle(say("it is not in the archive."))
     if archive.getinfo(name).file_size > settings.LARGEST_BUNDLE_BYTES:
-        raise BadBundle("it is larger than 2 GB.")
+        raise BadBundle(say("it is larger than 2 GB."))
     try:
         with archive.open(name) as there:
             yield from iter(partial(there.read, PIECE), b"")
     except DAMAGED:
-        raise BadBundle("it is damaged.") from None
+        raise BadBundle(say("it is damaged.")) from None

@@ -6,6 +6,7 @@ from uuid import UUID
 
 from django.core.paginator import Paginator
 from django.http import HttpRequest, HttpResponse
+from hematite.language import later, say, small
 from ninja import Field, File, Form, Query, Router, UploadedFile
 from people.permissions import READ, May
 from workshop import confined
@@ -24,18 +25,18 @@ router = Router(tags=["logbook"])
 PAGE = 60
 Order = Literal["", "day_first", "month_first"]
 COLUMNS = {
-    "on": "the day",
-    "hub": "the hub",
-    "kind": "what was done",
-    "words": "a note",
-    "part": "the part",
-    "number": "its number",
-    "batch": "its batch",
-    "grease": "the grease",
-    "torque_nm": "the torque",
-    "play_mm": "the play",
-    "km": "the odometer",
-    "by": "who did it",
+    "on": later("the day"),
+    "hub": later("the hub"),
+    "kind": later("what was done"),
+    "words": later("a note"),
+    "part": later("the part"),
+    "number": later("its number"),
+    "batch": later("its batch"),
+    "grease": later("the grease"),
+    "torque_nm": later("the torque"),
+    "play_mm": later("the play"),
+    "km": later("the odometer"),
+    "by": later("who did it"),
 }
 
 
@@ -48,9 +49,9 @@ class Asked(Schema):
 
     def words(self) -> str:
         """Return in words what is left out."""
-        parts = (self.hub, KINDS.get(self.kind, "").lower(), f"“{self.word}”" if self.word else "")
+        parts = (self.hub, small(say(KINDS.get(self.kind, ""))), f"“{self.word}”" if self.word else "")
         said = ", ".join(part for part in parts if part)
-        return f": {said} only" if said else ""
+        return say(": {said} only", said=said) if said else ""
 
 
 @router.get("/vehicles/{uuid:vehicle_id}/logbook", response=LogbookOut)
@@ -61,8 +62,8 @@ def get_logbook(request: HttpRequest, vehicle_id: UUID, asked: Query[Asked], pag
     return {
         "vehicle_label": vehicle.label,
         "hubs": [hub.name for axle in vehicle.axles.all() for hub in axle.hubs.all()],
-        "kinds": [{"key": key, "label": label} for key, label in KINDS.items()],
-        "writes": [{"key": key, "label": label} for key, label in WRITTEN.items()],
+        "kinds": [{"key": key, "label": say(label)} for key, label in KINDS.items()],
+        "writes": [{"key": key, "label": say(label)} for key, label in WRITTEN.items()],
         "rows": [_out(row) for row in found.get_page(page)],
         "count": found.count,
         "pages": found.num_pages,
@@ -70,7 +71,7 @@ def get_logbook(request: HttpRequest, vehicle_id: UUID, asked: Query[Asked], pag
 
 
 def _out(row: Row) -> dict:
-    return asdict(row) | {"kind_label": KINDS[row.kind]}
+    return asdict(row) | {"kind_label": say(KINDS[row.kind])}
 
 
 @router.post("/vehicles/{uuid:vehicle_id}/logbook", response={201: None})
@@ -92,7 +93,7 @@ def bring_table(request: HttpRequest, vehicle_id: UUID, table: File[UploadedFile
     """Bring a table along: what can be read stands, what cannot is named. Brought twice it adds nothing."""
     read = _read(table, dates)
     if read.open_dates:
-        raise Refusal("open_dates", "Say whether the day or the month stands first in its dates.", status=422)
+        raise Refusal("open_dates", say("Say whether the day or the month stands first in its dates."), status=422)
     return 201, _brought(written.bring(request.user, vehicle_id, read, table.name or ""))
 
 
@@ -104,11 +105,11 @@ def _brought(found: written.Brought) -> dict:
     days = [line["on"] for _, line in found.table.lines]
     labels = WRITTEN | {written.ODOMETER: KINDS["odometer"]}
     return {
-        "columns": [{"heading": name, "taken_for": COLUMNS.get(key, "")} for name, key in found.table.columns],
+        "columns": [{"heading": name, "taken_for": say(COLUMNS.get(key, ""))} for name, key in found.table.columns],
         "open_dates": found.table.open_dates,
         "first_on": min(days, default=None),
         "last_on": max(days, default=None),
-        "new": [{"label": labels[kind], "count": count} for kind, count in found.new.items() if count],
+        "new": [{"label": say(labels[kind]), "count": count} for kind, count in found.new.items() if count],
         "here": found.here,
         "amiss": found.amiss,
     }

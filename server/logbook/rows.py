@@ -13,6 +13,7 @@ from django.utils import timezone
 from garage.core import core_vehicle
 from garage.models import Vehicle
 from garage.services import get_vehicle
+from hematite.language import figure, later, say
 from hematite.upkeep import feelings
 from hematite.verdict import choices
 from people.models import User
@@ -25,15 +26,15 @@ from workshop.sheets import as_csv
 from logbook.written import lines, words_of
 
 KINDS = {
-    "case": "Cases",
-    "found": "Found",
-    "heard": "Recordings",
-    "decided": "Decided",
-    "done": "Done and set",
-    "again": "Looked at again",
-    "road": "On the road",
-    "written": "Written by hand",
-    "odometer": "Odometer",
+    "case": later("Cases"),
+    "found": later("Found"),
+    "heard": later("Recordings"),
+    "decided": later("Decided"),
+    "done": later("Done and set"),
+    "again": later("Looked at again"),
+    "road": later("On the road"),
+    "written": later("Written by hand"),
+    "odometer": later("Odometer"),
 }
 MOST = 5000
 COLUMNS = ("when", "hub", "what", "words", "person", "odometer_km", "case")
@@ -89,11 +90,13 @@ def _of_cases(past: Past) -> Iterator[Row]:
         yield Row(case.opened_at, "case", "", case.complaint or "opened", case.opened_by.shown_name, case.id)
         if case.came_from:
             taken = datetime.fromisoformat(case.came_from["taken_at"])
-            words = f"taken in from a bundle of {case.came_from['workshop'] or 'nobody named'}"
+            words = say("taken in from a bundle of {one}", one=case.came_from["workshop"] or say("nobody named"))
             yield Row(taken, "case", "", words, case.came_from["by"], case.id)
         if case.closed_at and case.closed_by:
             words = " ".join(part for part in (case.outcome, case.closing, case.unproven_because) if part)
-            yield Row(case.closed_at, "case", "", f"closed: {words}", case.closed_by.shown_name, case.id)
+            yield Row(
+                case.closed_at, "case", "", say("closed: {words}", words=words), case.closed_by.shown_name, case.id
+            )
 
 
 def _found(past: Past) -> Iterator[Row]:
@@ -109,14 +112,14 @@ def _with_figures(entry: dict) -> str:
     """Return an entry's words with what was asked, a play with its mean in mm."""
     asked = f"{entry['test']}: " if entry["test"] else ""
     mean = entry["mean_mm"]
-    return asked + (entry["words"] if mean is None else f"{entry['words']}, {mean:.3f} mm")
+    return asked + (entry["words"] if mean is None else f"{entry['words']}, {figure(mean, '.3f')} mm")
 
 
 def _heard(past: Past) -> Iterator[Row]:
     rows = Recording.objects.filter(case__vehicle=past.vehicle).select_related("person", "sound")
     for row in rows:
-        after = ", after the job" if row.after_repair else ""
-        words = f"recorded, {row.sound.duration_s:.0f} s{after}"
+        after = say(", after the job") if row.after_repair else ""
+        words = say("recorded, {duration_s:.0f} s{after}", duration_s=row.sound.duration_s, after=after)
         yield Row(row.made_at, "heard", row.place, words, row.person.shown_name, row.case_id, struck=row.withdrawn)
 
 
@@ -136,7 +139,14 @@ def _done(past: Past) -> Iterator[Row]:
 
 def _again(past: Past) -> Iterator[Row]:
     for row in past.vehicle.rechecks.select_related("done_by", "planned_by"):
-        yield Row(row.planned_at, "again", row.hub, f"planned: {row.label}", row.planned_by.shown_name, row.case_id)
+        yield Row(
+            row.planned_at,
+            "again",
+            row.hub,
+            say("planned: {label}", label=row.label),
+            row.planned_by.shown_name,
+            row.case_id,
+        )
         if row.done_at and row.done_by:
             words = f"{row.label}: {row.said}"
             yield Row(row.done_at, "again", row.hub, words, row.done_by.shown_name, row.opened_id or row.case_id)
@@ -144,8 +154,8 @@ def _again(past: Past) -> Iterator[Row]:
 
 def _road(past: Past) -> Iterator[Row]:
     for row in past.vehicle.feels.select_related("person"):
-        where = f" at {row.place}" if row.place else ""
-        words = f"{feelings()[row.felt]}, stop {row.stop}{where}"
+        where = say(" at {place}", place=row.place) if row.place else ""
+        words = say("{one}, stop {stop}{where}", one=feelings()[row.felt], stop=row.stop, where=where)
         yield Row(row.felt_at, "road", row.hub, words, row.person.shown_name)
 
 
@@ -157,8 +167,8 @@ def _written(past: Past) -> Iterator[Row]:
 
 def _odometer(past: Past) -> Iterator[Row]:
     for row in usage_of(past.vehicle).readings:
-        stood = [f"{row.km:,.0f} km"] if row.km is not None else []
-        stood += [f"{row.hours:g} h"] if row.hours is not None else []
+        stood = [f"{figure(row.km, ',.0f')} km"] if row.km is not None else []
+        stood += [f"{figure(row.hours, 'g')} h"] if row.hours is not None else []
         yield Row(noon(row.on), "odometer", "", " and ".join(stood), row.person.shown_name, km=row.km)
 
 
@@ -186,6 +196,6 @@ def csv_of(rows: list[Row]) -> str:
 
 
 def _cells(row: Row) -> tuple[str, ...]:
-    words = f"struck out: {row.words}" if row.struck else row.words
+    words = say("struck out: {words}", words=row.words) if row.struck else row.words
     km = "" if row.km is None else f"{row.km:.0f}"
     return (row.at.isoformat(timespec="minutes"), row.hub, row.kind, words, row.person, km, str(row.case or ""))

@@ -12,6 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from hematite.errors import BadQuantity
+from hematite.language import say
 from hematite.units import from_si, to_si
 from workshop.refusals import Refusal
 
@@ -46,21 +47,29 @@ def _known() -> dict[str, Any]:
 def read_table(data: bytes, dates: str = "") -> Table:
     """Read a CSV. `dates`: `day_first` or `month_first`, '' where nobody said. Refuses what is no table."""
     if len(data) > MOST_BYTES:
-        raise Refusal("too_large", "The table is larger than 4 MB. Bring it in by parts.", status=413)
+        raise Refusal("too_large", say("The table is larger than 4 MB. Bring it in by parts."), status=413)
     rows = _rows(data)
     if len(rows) < 2:
-        raise Refusal("no_table", "There is no line below a heading in it. Save it as CSV with headings.", status=422)
+        raise Refusal(
+            "no_table", say("There is no line below a heading in it. Save it as CSV with headings."), status=422
+        )
     if len(rows) > MOST_LINES:
-        raise Refusal("too_large", f"The table has more than {MOST_LINES} lines. Bring it in by parts.", status=413)
+        raise Refusal(
+            "too_large",
+            say("The table has more than {most_lines} lines. Bring it in by parts.", most_lines=MOST_LINES),
+            status=413,
+        )
     taken = [_column(name) for name in rows[0]]
     found = Table([(name, key) for name, (key, _) in zip(rows[0], taken, strict=True)])
     keys = [key for key, _ in taken if key]
     if "on" not in keys:
-        raise Refusal("no_dates", "No column of it is a date. Call one “date”.", status=422)
+        raise Refusal("no_dates", say("No column of it is a date. Call one “date”."), status=422)
     twice = {key for key in keys if keys.count(key) > 1}
     if twice:
         names = ", ".join(f"“{name}”" for name, key in found.columns if key in twice)
-        raise Refusal("twice", f"{names} would be the same. Give the one that counts its name alone.", status=422)
+        raise Refusal(
+            "twice", say("{names} would be the same. Give the one that counts its name alone.", names=names), status=422
+        )
     at = [key for key, _ in taken].index("on")
     cells = [row[at] for row in rows[1:] if len(row) > at]
     order = dates or _order(cells)
@@ -76,7 +85,7 @@ def _rows(data: bytes) -> list[list[str]]:
     except UnicodeDecodeError:
         text = data.decode("cp1252", "replace")
     if "\0" in text:
-        raise Refusal("no_table", "This is no table of text. Save it as CSV.", status=422)
+        raise Refusal("no_table", say("This is no table of text. Save it as CSV."), status=422)
     try:
         dialect: Any = csv.Sniffer().sniff(text[:SAMPLE], ",;\t|")
     except csv.Error:
@@ -84,7 +93,7 @@ def _rows(data: bytes) -> list[list[str]]:
     try:
         rows = [[cell.strip() for cell in row] for row in csv.reader(io.StringIO(text), dialect)]
     except csv.Error:
-        raise Refusal("no_table", "This table cannot be read. Save it as CSV again.", status=422) from None
+        raise Refusal("no_table", say("This table cannot be read. Save it as CSV again."), status=422) from None
     return [row for row in rows if any(row)]
 
 
@@ -118,7 +127,11 @@ def _unit(key: str, written: str, *, strict: bool = True) -> str:
         if plain in {re.sub(r"[\s.·*-]", "", one).lower() for one in names}:
             return str(unit)
     if strict:
-        raise Refusal("unknown_unit", f"“{written}” is no unit that is known here for {key[:-3] or key}.", status=422)
+        raise Refusal(
+            "unknown_unit",
+            say("“{written}” is no unit that is known here for {one}.", written=written, one=key[:-3] or key),
+            status=422,
+        )
     return ""
 
 
@@ -155,7 +168,7 @@ def _by(cell: str, formats: Sequence[str]) -> date | None:
 def _line(found: Table, n: int, row: list[str], taken: list[tuple[str, str]], order: str) -> None:
     """Read one line into the table, or name what is amiss with it."""
     if len(row) > len(taken):
-        found.amiss.append(f"Line {n}: it has more cells than there are headings.")
+        found.amiss.append(say("Line {n}: it has more cells than there are headings.", n=n))
         return
     data: dict[str, Any] = {}
     try:
@@ -163,10 +176,10 @@ def _line(found: Table, n: int, row: list[str], taken: list[tuple[str, str]], or
             if key and cell:
                 data[key] = _cell(key, unit, cell, order)
     except (Refusal, BadQuantity) as wrong:
-        found.amiss.append(f"Line {n}: {wrong}")
+        found.amiss.append(say("Line {n}: {wrong}", n=n, wrong=wrong))
         return
     if "on" not in data:
-        found.amiss.append(f"Line {n}: it has no date.")
+        found.amiss.append(say("Line {n}: it has no date.", n=n))
         return
     found.lines.append((n, data | {"kind": _kind(data)}))
 
@@ -175,7 +188,7 @@ def _cell(key: str, unit: str, cell: str, order: str) -> Any:
     if key == "on":
         day = _plain(cell) or _by(_slashed(cell), ORDERS[order])
         if day is None:
-            raise Refusal("no_date", f"“{cell[:30]}” is no date.")
+            raise Refusal("no_date", say("“{cell}” is no date.", cell=cell[:30]))
         return day
     if key not in FIGURES:
         return cell.lstrip("'") if cell[:1] == "'" else cell
@@ -195,7 +208,7 @@ def _number(cell: str, *, whole: bool) -> float:
     try:
         return float(plain.replace(",", "."))
     except ValueError:
-        raise BadQuantity(f"“{cell[:30]}” is no figure.") from None
+        raise BadQuantity(say("“{cell}” is no figure.", cell=cell[:30])) from None
 
 
 def _kind(data: dict[str, Any]) -> str:

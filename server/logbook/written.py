@@ -13,6 +13,7 @@ from garage.models import Vehicle
 from garage.services import get_vehicle
 from hematite.doors import one_of, within
 from hematite.errors import HematiteError
+from hematite.language import figure, later, say, small
 from people.models import User
 from upkeep import services as upkeep
 from upkeep.counting import Counting
@@ -24,13 +25,13 @@ from logbook.models import Entry
 from logbook.tables import Table
 
 KINDS = {
-    "fitted": "Part fitted",
-    "greased": "Greased",
-    "torqued": "Torqued",
-    "set": "Play set",
-    "measured": "Play measured",
-    "looked": "Looked at",
-    "note": "Note",
+    "fitted": later("Part fitted"),
+    "greased": later("Greased"),
+    "torqued": later("Torqued"),
+    "set": later("Play set"),
+    "measured": later("Play measured"),
+    "looked": later("Looked at"),
+    "note": later("Note"),
 }
 CHANGES = ("fitted", "greased", "set")  # after which a play says nothing of what was measured before
 TEXTS = ("part", "number", "batch", "grease", "words", "by")
@@ -45,7 +46,7 @@ def write(user: User, vehicle_id: UUID, data: dict) -> Entry:
     vehicle = get_vehicle(user, vehicle_id)
     known = Entry.objects.filter(id=data["id"]).first()
     if known is not None and known.vehicle_id != vehicle.id:
-        raise Refusal("id_taken", "This line's number is taken by another. Write it again.")
+        raise Refusal("id_taken", say("This line's number is taken by another. Write it again."))
     if known is not None:
         return known
     upkeep.hold(vehicle)
@@ -92,17 +93,17 @@ def _checked(user: User, vehicle: Vehicle, data: dict) -> Entry:
     """Return a line that may stand in the book."""
     replaced = to_supersede(vehicle.entries, data.get("supersedes"), "line")
     if data["on"] > timezone.localdate() + ANYWHERE:
-        raise Refusal("ahead", "That day is still to come. Give the day on which it was done.", status=422)
-    one_of(data["kind"], KINDS, "kind of entry")
+        raise Refusal("ahead", say("That day is still to come. Give the day on which it was done."), status=422)
+    one_of(data["kind"], KINDS, say("kind of entry"))
     hub = data.get("hub") or ""
     if hub:
-        one_of(hub, [one.name for axle in vehicle.axles.all() for one in axle.hubs.all()], "hub of this vehicle")
+        one_of(hub, [one.name for axle in vehicle.axles.all() for one in axle.hubs.all()], say("hub of this vehicle"))
     figures = {name: data.get(name) for name in FIGURES}
     figures = {name: None if value is None else within(value, FIGURES[name]) for name, value in figures.items()}
     texts = {name: _text(name, data.get(name)) for name in TEXTS}
     gone = data.get("withdrawn", False)
     if not gone and not any(texts.values()) and all(value is None for value in figures.values()):
-        raise Refusal("empty", "Say what was done: a part, a figure, or a word.", status=422)
+        raise Refusal("empty", say("Say what was done: a part, a figure, or a word."), status=422)
     return Entry(
         id=data["id"], vehicle=vehicle, hub=hub, on=data["on"], kind=data["kind"], person=user, supersedes=replaced,
         withdrawn=gone, source=data.get("source") or "", **texts, **figures,
@@ -112,7 +113,11 @@ def _checked(user: User, vehicle: Vehicle, data: dict) -> Entry:
 def _text(name: str, value: object) -> str:
     text, most = str(value or "").strip(), Entry._meta.get_field(name).max_length or 0
     if len(text) > most:
-        raise Refusal("too_long", f"“{text[:30]}…” is too long: {most} characters is the most.", status=422)
+        raise Refusal(
+            "too_long",
+            say("“{text}…” is too long: {most} characters is the most.", text=text[:30], most=most),
+            status=422,
+        )
     return text
 
 
@@ -149,7 +154,7 @@ def bring(user: User, vehicle_id: UUID, table: Table, source: str) -> Brought:
             with transaction.atomic():
                 new = _bring(book, number, line, source)
         except (HematiteError, Refusal) as wrong:
-            found.amiss.append(f"Line {n}: {wrong}")
+            found.amiss.append(say("Line {n}: {wrong}", n=n, wrong=wrong))
             continue
         found.new[line["kind"]] += new
         found.here += not new
@@ -174,12 +179,14 @@ def _number(*of: str) -> UUID:
 
 def words_of(row: Entry) -> str:
     """Return a line of the book in words."""
-    part = " ".join(one for one in (row.part, row.number, f"(batch {row.batch})" if row.batch else "") if one)
+    part = " ".join(
+        one for one in (row.part, row.number, say("(batch {batch})", batch=row.batch) if row.batch else "") if one
+    )
     figures = [
-        f"play {row.play_mm:.3f} mm" if row.play_mm is not None else "",
-        f"{row.torque_nm:.1f} N·m" if row.torque_nm is not None else "",
-        f"at {row.km:,.0f} km" if row.km is not None else "",
+        say("play {play_mm:.3f} mm", play_mm=row.play_mm) if row.play_mm is not None else "",
+        f"{figure(row.torque_nm, '.1f')} N·m" if row.torque_nm is not None else "",
+        say("at {km:,.0f} km", km=row.km) if row.km is not None else "",
     ]
-    said = [part, row.grease, row.words, *figures, f"by {row.by}" if row.by else ""]
-    source = f" (from {row.source})" if row.source else ""
-    return f"{KINDS[row.kind].lower()}: {', '.join(one for one in said if one)}{source}"
+    said = [part, row.grease, row.words, *figures, say("by {by}", by=row.by) if row.by else ""]
+    source = say(" (from {source})", source=row.source) if row.source else ""
+    return f"{small(say(KINDS[row.kind]))}: {', '.join(one for one in said if one)}{source}"

@@ -8,9 +8,11 @@ from django.contrib.auth import login, logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from django.utils import timezone
+from hematite.language import say, spoken
 from ninja import Router
 from ninja.errors import AuthorizationError
 from ninja.utils import check_csrf
+from workshop.languages import speaking_to
 from workshop.refusals import Refusal, RefusalOut
 
 from people import demo, invitations, mail, second, services, staff
@@ -24,6 +26,7 @@ from people.schemas import (
     InvitationOut,
     InviteIn,
     JoinIn,
+    LanguageIn,
     LinkOut,
     MailIn,
     NumberIn,
@@ -58,10 +61,19 @@ def _session(request: HttpRequest) -> dict:
             "may_not": {need: words for need in WORDS if (words := refusal_of(user, need))},
             "units": user.preferences.get("units", {}),
             "light": user.preferences.get("light"),
+            "language": user.preferences.get("language", ""),
+            "workshop_language": user.workshop.language,
             "mail": user.email,
         }
     set_up = person is None and not settings.DEMO and invitations.nobody_yet()
-    return {"person": person, "demo": demo.SIGN_IN if settings.DEMO else None, "set_up": set_up, "mails": mail.works()}
+    return {
+        "person": person,
+        "demo": demo.SIGN_IN if settings.DEMO else None,
+        "set_up": set_up,
+        "mails": mail.works(),
+        "language": spoken(),
+        "languages": settings.SPOKEN,
+    }
 
 
 def _from_our_page(request: HttpRequest) -> None:
@@ -97,9 +109,18 @@ def sign_out(request: HttpRequest):
 
 @router.put("/preferences", auth=May(OWN), response=SessionOut)
 def set_preferences(request: HttpRequest, payload: PreferencesIn):
-    """Keep units and light for the next visit."""
-    request.user = services.prefer(request.user, payload.units, payload.light)
-    return _session(request)
+    """Keep units, light and language for the next visit; answered in that language."""
+    request.user = services.prefer(request.user, **payload.dict())
+    with speaking_to(request.user.language):
+        return _session(request)
+
+
+@router.put("/workshop/language", auth=May(RULE), response={200: SessionOut, **REFUSED})
+def set_language(request: HttpRequest, payload: LanguageIn):
+    """Say in which language the workshop is spoken to where nobody chose one of their own."""
+    services.speak(request.user, payload.language)
+    with speaking_to(request.user.language):
+        return _session(request)
 
 
 @router.post("/invitations/look", auth=None, response={200: InvitationOut, **REFUSED})
@@ -110,7 +131,7 @@ def look_at_invitation(request: HttpRequest, payload: SecretIn):
     return {
         "kind": row.kind,
         "workshop": row.workshop.name if row.workshop else "",
-        "role": Role(row.role).label,
+        "role": say(Role(row.role).label),
         "name": row.person.username if row.person else "",
     }
 
@@ -130,7 +151,8 @@ def _newcomer(payload: JoinIn | SetUpIn) -> invitations.Newcomer:
 @router.post("/set-up", auth=None, response={200: SessionOut, **REFUSED})
 def set_up(request: HttpRequest, payload: SetUpIn):
     """Make the first workshop and its owner with the one-time code, and sign them in."""
-    return _come_in(request, lambda: invitations.set_up(payload.secret, payload.workshop, _newcomer(payload)))
+    language = services.known_language(payload.language)
+    return _come_in(request, lambda: invitations.set_up(payload.secret, payload.workshop, _newcomer(payload), language))
 
 
 @router.post("/join", auth=None, response={200: SessionOut, **REFUSED})
@@ -160,7 +182,9 @@ def forgotten(request: HttpRequest, payload: ForgottenIn):
     """Send a link for a new password to whoever it is, if there is an address; says the same whoever it is."""
     _from_our_page(request)
     if not mail.works():
-        raise Refusal("no_mail", "This server sends no mail. Ask an owner of your workshop for a link.", status=409)
+        raise Refusal(
+            "no_mail", say("This server sends no mail. Ask an owner of your workshop for a link."), status=409
+        )
     mail.forgotten(payload.username)
     return 204, None
 
@@ -193,7 +217,7 @@ def confirm_second(request: HttpRequest, payload: NumberIn):
     """Begin to ask for numbers; returns the words for when the authenticator is lost."""
     secret = request.session.get("second")
     if not secret:
-        raise Refusal("not_begun", "Begin again: this code is no longer known.", status=409)
+        raise Refusal("not_begun", say("Begin again: this code is no longer known."), status=409)
     words = second.confirm(request.user, secret, payload.number)
     del request.session["second"]
     return {"words": words}
@@ -203,7 +227,7 @@ def confirm_second(request: HttpRequest, payload: NumberIn):
 def second_off(request: HttpRequest, payload: OwnPasswordIn):
     """Ask for no second number any more."""
     if recognised(request, request.user.username, payload.password) is None:
-        raise Refusal("wrong_password", "The password is not right. Nothing was changed.", status=422)
+        raise Refusal("wrong_password", say("The password is not right. Nothing was changed."), status=422)
     second.take_off(request.user, request.user)
     return get_second(request)
 
@@ -242,7 +266,7 @@ def list_people(request: HttpRequest):
         last[person] = max(seen_at, last.get(person, seen_at))
     return {
         "people": [_staff_out(one, request.user, last.get(one.pk)) for one in staff.staff(request.user)],
-        "roles": [{"key": role.value, "label": role.label, "words": ABOUT[role]} for role in reversed(Role)],
+        "roles": [{"key": role.value, "label": say(role.label), "words": say(ABOUT[role])} for role in reversed(Role)],
     }
 
 
@@ -263,7 +287,7 @@ def _staff_out(person: User, me: User, seen_at: object = None) -> dict:
 def invite(request: HttpRequest, payload: InviteIn):
     """Return a link by which one person can join, once."""
     if payload.mail and not mail.works():
-        raise Refusal("no_mail", "This server sends no mail. Give them the link yourself.", status=409)
+        raise Refusal("no_mail", say("This server sends no mail. Give them the link yourself."), status=409)
     secret = invitations.invite(request.user, payload.role)
     if payload.mail:
         mail.send_link(payload.mail, secret, Invitation.Kind.JOIN, request.user.workshop.name)

@@ -5,6 +5,7 @@ from typing import Any
 from django.conf import settings
 from django.contrib.auth import authenticate
 from django.http import HttpRequest
+from hematite.language import say
 from ninja.security import SessionAuth
 from workshop.refusals import Refusal
 
@@ -30,7 +31,7 @@ def recognised(request: HttpRequest, username: str, password: str) -> User | Non
     """Return whose name and password these are, None for nobody's. Refuses for a while after too many wrong ones."""
     user = authenticate(request, username=username, password=password)
     if user is None and getattr(request, "axes_locked_out", False):
-        raise Refusal("too_many_tries", "Too many wrong tries. Wait six minutes, then try again.", status=429)
+        raise Refusal("too_many_tries", say("Too many wrong tries. Wait six minutes, then try again."), status=429)
     return user
 
 

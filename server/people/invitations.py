@@ -10,6 +10,7 @@ from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
 from django.utils import timezone
+from hematite.language import later, say
 from workshop.refusals import Refusal
 
 from people.models import Invitation, Role, SecondFactor, User, Workshop
@@ -17,8 +18,8 @@ from people.models import Invitation, Role, SecondFactor, User, Workshop
 Kind = Invitation.Kind
 LASTS = {Kind.JOIN: timedelta(days=7), Kind.RESET: timedelta(days=1)}
 SECRET_BYTES = 20
-_TAKEN = "Somebody signs in with that name already. Choose another."
-_GONE = "This link was used already, or it is too old. Ask for a new one."
+_TAKEN = later("Somebody signs in with that name already. Choose another.")
+_GONE = later("This link was used already, or it is too old. Ask for a new one.")
 
 
 def _hash(secret: str) -> str:
@@ -41,14 +42,14 @@ def nobody_yet() -> bool:
 def set_up_code() -> str:
     """Return a new one-time code to set up the first workshop; an earlier one ends. Refuses once there is somebody."""
     if not nobody_yet():
-        raise Refusal("set_up_already", "This is set up already. Sign in; an owner invites others.")
+        raise Refusal("set_up_already", say("This is set up already. Sign in; an owner invites others."))
     Invitation.objects.filter(kind=Kind.SET_UP).delete()
     return _made(Kind.SET_UP)
 
 
 def invite(user: User, role: str) -> str:
     """Return the secret with which one person can join the workshop."""
-    trace(user, What.PERSON_INVITED, details=[Role(role).label])
+    trace(user, What.PERSON_INVITED, details=[say(Role(role).label)])
     return _made(Kind.JOIN, workshop_id=user.workshop_id, role=Role(role), made_by=user)
 
 
@@ -73,9 +74,9 @@ def find(secret: str, *kinds: Kind, alone: bool = False) -> Invitation:
     rows = Invitation.objects.select_for_update() if alone else Invitation.objects.select_related("workshop", "person")
     row = rows.filter(hash=_hash(secret), kind__in=kinds, used_at=None).first()
     if row is None or (row.ends_at and row.ends_at < timezone.now()):
-        raise Refusal("link_gone", _GONE, status=404)
+        raise Refusal("link_gone", say(_GONE), status=404)
     if row.kind == Kind.RESET and not row.person.is_active:
-        raise Refusal("link_gone", _GONE, status=404)
+        raise Refusal("link_gone", say(_GONE), status=404)
     return row
 
 
@@ -104,14 +105,14 @@ class Newcomer(NamedTuple):
 
 
 @transaction.atomic
-def set_up(secret: str, workshop: str, new: Newcomer) -> User:
+def set_up(secret: str, workshop: str, new: Newcomer, language: str = "") -> User:
     """Make the first workshop and its owner."""
     row = find(secret, Kind.SET_UP, alone=True)
     if not nobody_yet():
-        raise Refusal("set_up_already", "This is set up already. Sign in; an owner invites others.")
+        raise Refusal("set_up_already", say("This is set up already. Sign in; an owner invites others."))
     if Workshop.objects.filter(name=workshop).exists():
-        raise Refusal("name_taken", "There is a workshop of that name already. Choose another.", status=422)
-    made = Workshop.objects.create(name=workshop)
+        raise Refusal("name_taken", say("There is a workshop of that name already. Choose another."), status=422)
+    made = Workshop.objects.create(name=workshop, language=language)
     return _joined(row, made, Role.OWNER, new)
 
 
@@ -124,18 +125,18 @@ def join(secret: str, new: Newcomer) -> User:
 
 def _joined(row: Invitation, workshop: Workshop, role: Role, new: Newcomer) -> User:
     if User.objects.filter(username=new.username).exists():
-        raise Refusal("name_taken", _TAKEN, status=422)
+        raise Refusal("name_taken", say(_TAKEN), status=422)
     if not new.name.strip() or not workshop.name.strip():
-        raise Refusal("name_missing", "Say a name that others can read.", status=422)
+        raise Refusal("name_missing", say("Say a name that others can read."), status=422)
     user = User(username=new.username, first_name=new.name, workshop=workshop, role=role)
     user.set_password(checked_password(new.password, user))
     try:
         with transaction.atomic():
             user.save()
     except IntegrityError:  # somebody took the name in the same moment
-        raise Refusal("name_taken", _TAKEN, status=422) from None
+        raise Refusal("name_taken", say(_TAKEN), status=422) from None
     _used(row, user)
-    trace(user, What.PERSON_JOINED, user.shown_name, [role.label])
+    trace(user, What.PERSON_JOINED, user.shown_name, [say(role.label)])
     return user
 
 

@@ -8,6 +8,7 @@ from django.conf import settings
 from django.core.mail import send_mail
 from django.db import connection
 from django.utils import timezone
+from hematite.language import say
 
 from people.invitations import LASTS, Kind, let_reset_by_mail
 from people.models import Invitation, User
@@ -24,12 +25,18 @@ def works() -> bool:
 
 def send_link(to: str, secret: str, kind: Kind, workshop: str) -> None:
     """Send a link that opens something once."""
-    page, what = ("join", "You are invited to") if kind == Kind.JOIN else ("reset", "A new password for")
+    page, what = ("join", say("You are invited to")) if kind == Kind.JOIN else ("reset", say("A new password for"))
     days = LASTS[kind].days
-    until = "a day" if days == 1 else f"{days} days"
-    body = (
-        f"{what} {workshop} in Hematite.\n\n{settings.ADDRESS}/{page}#{secret}\n\n"
-        f"The link opens once, within {until}. If you did not ask for it, leave it: nothing changes."
+    until = "a day" if days == 1 else say("{days} days", days=days)
+    body = say(
+        "{what} {workshop} in Hematite.\n\n{address}/{page}#{secret}\n\nThe link opens once, within {until}. If "
+        "you did not ask for it, leave it: nothing changes.",
+        what=what,
+        workshop=workshop,
+        address=settings.ADDRESS,
+        page=page,
+        secret=secret,
+        until=until,
     )
     subject = f"{what} {workshop}".replace("\n", " ").replace("\r", " ")
     POST.submit(_post, to, subject, body)

@@ -6,6 +6,7 @@ from typing import Self
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 from django.utils import timezone
+from hematite.language import later, say
 
 
 class Workshop(models.Model):
@@ -13,6 +14,7 @@ class Workshop(models.Model):
 
     name = models.CharField(max_length=120, unique=True)
     hear_again = models.BooleanField(default=False)  # what earlier versions heard, in the background
+    language = models.CharField(max_length=8, blank=True)  # that it speaks; empty: the server's first
     sounds_years = models.PositiveSmallIntegerField(null=True)  # sounds of closed cases are kept; empty: for ever
 
     def __str__(self) -> str:
@@ -22,14 +24,14 @@ class Workshop(models.Model):
 class Role(models.TextChoices):
     """What somebody is in a workshop; what that allows stands in `people.permissions`."""
 
-    READER = "reader", "Reader"
-    APPRENTICE = "apprentice", "Apprentice"
-    MECHANIC = "mechanic", "Mechanic"
-    OWNER = "owner", "Owner"
+    READER = "reader", later("Reader")
+    APPRENTICE = "apprentice", later("Apprentice")
+    MECHANIC = "mechanic", later("Mechanic")
+    OWNER = "owner", later("Owner")
 
 
 class User(AbstractUser):
-    """Someone who signs in. `preferences` holds units and light, as the web app keeps them."""
+    """Someone who signs in. `preferences` holds units, light and language, as the web app keeps them."""
 
     workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="people")
     role = models.CharField(max_length=12, choices=Role.choices, default=Role.MECHANIC)
@@ -38,10 +40,15 @@ class User(AbstractUser):
     preferences = models.JSONField(default=dict, blank=True)
 
     @property
+    def language(self) -> str:
+        """Return the language that they are spoken to in: their own choice, else the workshop's."""
+        return str(self.preferences.get("language") or self.workshop.language)
+
+    @property
     def shown_name(self) -> str:
         """Return the name that others see: in full where it is known."""
         if self.erased_at:
-            return "Somebody who left"
+            return say("Somebody who left")
         return self.get_full_name() or self.username
 
 

@@ -3,6 +3,7 @@
 from typing import Any
 
 from django.http import HttpRequest
+from hematite.language import later, say, small
 from workshop.refusals import Refusal
 
 from people.auth import EnteredBySession
@@ -11,17 +12,19 @@ from people.models import Role, User
 OWN = "own"  # what is one's own: how one likes units, one's password and devices
 READ, WORK, DECIDE, RULE = "read", "work", "decide", "rule"
 WORDS = {
-    OWN: "change what is one's own",
-    READ: "look at everything",
-    WORK: "find, measure, record and do",
-    DECIDE: "decide, close a case, depart from the workshop’s ways, take in a bundle",
-    RULE: "change the workshop’s ways, its people and its secret addresses",
+    OWN: later("change what is one's own"),
+    READ: later("look at everything"),
+    WORK: later("find, measure, record and do"),
+    DECIDE: later("decide, close a case, depart from the workshop’s ways, take in a bundle"),
+    RULE: later("change the workshop’s ways, its people and its secret addresses"),
 }
 ABOUT = {
-    Role.READER: "Looks at everything.",
-    Role.APPRENTICE: "Finds, measures, records and does; decides nothing.",
-    Role.MECHANIC: "Decides as well, closes cases, departs from the workshop’s ways in a case, takes in bundles.",
-    Role.OWNER: "Changes the workshop’s ways, its people and its secret addresses as well.",
+    Role.READER: later("Looks at everything."),
+    Role.APPRENTICE: later("Finds, measures, records and does; decides nothing."),
+    Role.MECHANIC: later(
+        "Decides as well, closes cases, departs from the workshop’s ways in a case, takes in bundles."
+    ),
+    Role.OWNER: later("Changes the workshop’s ways, its people and its secret addresses as well."),
 }
 MAY = {
     Role.READER: (OWN, READ),
@@ -41,8 +44,13 @@ def refusal_of(user: User, need: str) -> str:
     """Return why somebody may not do what is needed and whom to ask, '' where they may."""
     if allows(user, need):
         return ""
-    who = " or ".join(role.label.lower() for role in reversed(Role) if need in MAY[role])
-    return f"As {Role(user.role).label.lower()} you may not {WORDS[need]}. Ask somebody who is {who}."
+    who = say(" or ").join(small(say(role.label)) for role in reversed(Role) if need in MAY[role])
+    return say(
+        "As {label} you may not {words}. Ask somebody who is {who}.",
+        label=small(say(Role(user.role).label)),
+        words=say(WORDS[need]),
+        who=who,
+    )
 
 
 class May(EnteredBySession):
@@ -57,5 +65,5 @@ class May(EnteredBySession):
         user = super().authenticate(request, key)
         need = self.need or (READ if request.method in SAFE else WORK)
         if user is not None and (words := refusal_of(user, need)):
-            raise Refusal("not_allowed", f"{words} Nothing was changed.", status=403)
+            raise Refusal("not_allowed", say("{words} Nothing was changed.", words=words), status=403)
         return user

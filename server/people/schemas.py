@@ -18,10 +18,17 @@ class SignInIn(Schema):
 
 
 class PreferencesIn(Schema):
-    """Units by quantity, and the light."""
+    """Units by quantity, the light, and the language; `language` '': as the workshop speaks."""
 
     units: dict[str, str] = {}
     light: Literal["day", "under"] | None = None
+    language: str | None = Field(None, max_length=8)
+
+
+class LanguageIn(Schema):
+    """The language that the workshop speaks; '': the server's first."""
+
+    language: str = Field(max_length=8)
 
 
 class PersonOut(Schema):
@@ -34,6 +41,8 @@ class PersonOut(Schema):
     may_not: dict[str, str]
     units: dict[str, str]
     light: str | None
+    language: str  # that they chose; '': as the workshop speaks
+    workshop_language: str
     mail: str
 
 
@@ -45,9 +54,14 @@ class DemoOut(Schema):
 
 
 class SessionOut(Schema):
-    """Who is signed in, or nobody; the demo sign-in while it is offered; `set_up`: nobody can sign in yet."""
+    """Who is signed in, or nobody; the demo sign-in while it is offered; `set_up`: nobody can sign in yet.
+
+    `language`: that this was answered in; `languages`: that are offered, the server's first in front.
+    """
 
     person: PersonOut | None
+    language: str
+    languages: list[str]
     demo: DemoOut | None
     set_up: bool
     mails: bool
@@ -70,6 +84,7 @@ class SetUpIn(_NewIn):
     """The first workshop and its owner."""
 
     workshop: str = Field(min_length=1, max_length=120)
+    language: str = Field("", max_length=8)
 
 
 class SecretIn(Schema):

@@ -13,6 +13,7 @@ from cryptography.fernet import Fernet, InvalidToken
 from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
+from hematite.language import say
 from workshop.refusals import Refusal
 
 from people.models import SecondFactor, User
@@ -39,7 +40,9 @@ def confirm(user: User, secret: str, number: str) -> list[str]:
     """Begin to ask for numbers of this secret; return the words, which are shown this once."""
     step = _step_of(secret, number, after=0)
     if step is None:
-        raise Refusal("wrong_number", "That number is not of this code. Is the clock of the phone right?", status=422)
+        raise Refusal(
+            "wrong_number", say("That number is not of this code. Is the clock of the phone right?"), status=422
+        )
     words = [secrets.token_hex(WORD_BYTES) for _ in range(WORDS)]
     SecondFactor.objects.update_or_create(
         person=user,
@@ -72,16 +75,18 @@ def check(user: User, said: str) -> None:
             return
         said = "".join(said.split()).lower()
         if not said:
-            raise Refusal("second_number", "Say the number that your authenticator shows now as well.", status=401)
+            raise Refusal("second_number", say("Say the number that your authenticator shows now as well."), status=401)
         if row.shut_until and row.shut_until > timezone.now():
-            raise Refusal("too_many_tries", "Too many wrong tries. Wait six minutes, then try again.", status=429)
+            raise Refusal("too_many_tries", say("Too many wrong tries. Wait six minutes, then try again."), status=429)
         right = _opens(row, said)
         row.wrong = 0 if right else row.wrong + 1
         row.shut_until = timezone.now() + SHUT if row.wrong >= MOST_WRONG else None
         row.wrong = 0 if row.shut_until else row.wrong
         row.save()
     if not right:
-        raise Refusal("second_number", "That number is not right, or it was used. Wait for the next one.", status=401)
+        raise Refusal(
+            "second_number", say("That number is not right, or it was used. Wait for the next one."), status=401
+        )
 
 
 def _opens(row: SecondFactor, said: str) -> bool:
@@ -93,7 +98,7 @@ def _opens(row: SecondFactor, said: str) -> bool:
     try:
         secret = _sealed().decrypt(row.sealed.encode()).decode()
     except InvalidToken:
-        words = "This server's key is another than when the authenticator was set up. Ask an owner to take it off."
+        words = say("This server's key is another than when the authenticator was set up. Ask an owner to take it off.")
         raise Refusal("second_lost", words, status=401) from None
     step = _step_of(secret, said, after=row.last_step)
     if step is None:

@@ -8,6 +8,7 @@ from django.contrib.sessions.models import Session
 from django.db import transaction
 from django.http import Http404, HttpRequest
 from django.utils import timezone
+from hematite.language import say
 from workshop.refusals import Refusal
 
 from people.auth import recognised
@@ -39,9 +40,9 @@ def change(user: User, person_id: int, *, role: str, active: bool) -> User:
     owners = User.objects.select_for_update().filter(workshop=user.workshop_id, role=Role.OWNER, is_active=True)
     person, others = one_of_ours(user, person_id), [one for one in owners if one.pk != person_id]
     if not others and not (active and role == Role.OWNER):
-        raise Refusal("last_owner", "Somebody has to stay owner. Make another owner first.")
+        raise Refusal("last_owner", say("Somebody has to stay owner. Make another owner first."))
     if (person.role, person.is_active) != (role, active):
-        now = f"{Role(role).label}, {'here' if active else 'left'}"
+        now = f"{say(Role(role).label)}, {say('here') if active else say('left the workshop')}"
         trace(user, What.PERSON_CHANGED, person.shown_name, [now])
     person.role, person.is_active = Role(role), active
     person.save(update_fields=["role", "is_active"])
@@ -56,7 +57,7 @@ def change_password(request: HttpRequest, old: str, new: str) -> None:
     """Change one's own password; every other device is signed out."""
     user = request.user
     if recognised(request, user.username, old) is None:
-        raise Refusal("wrong_password", "The old password is not right. Nothing was changed.", status=422)
+        raise Refusal("wrong_password", say("The old password is not right. Nothing was changed."), status=422)
     with transaction.atomic():
         user.set_password(checked_password(new, user))
         user.save(update_fields=["password"])

@@ -5,6 +5,7 @@ from uuid import UUID
 from cases.services import get_case
 from django.conf import settings
 from django.http import HttpRequest
+from hematite.language import say
 from ninja import File, Form, Query, Router, UploadedFile
 from workshop.refusals import Refusal
 from workshop.serving import serve
@@ -32,7 +33,7 @@ def list_photos(request: HttpRequest, case_id: UUID):
 def keep_photo(request: HttpRequest, case_id: UUID, payload: Form[PhotoIn], picture: File[UploadedFile]):
     """Keep a photograph of a part: place and time are taken out of it. Sending it twice stores it once."""
     if (picture.size or 0) > settings.LARGEST_PHOTO_BYTES:
-        raise Refusal("too_large", "The picture is larger than 30 MB. Take it again, smaller.", status=413)
+        raise Refusal("too_large", say("The picture is larger than 30 MB. Take it again, smaller."), status=413)
     row = services.keep_photo(
         request.user, case_id, photo_id=payload.id, hub=payload.hub, part=payload.part, data=picture.read()
     )

@@ -5,6 +5,7 @@ import io
 import struct
 from pathlib import Path
 
+from hematite.language import say
 from PIL import Image, ImageOps, UnidentifiedImageError
 from workshop.media import path, verified, write_once
 from workshop.refusals import Refusal
@@ -25,10 +26,10 @@ def cleaned(data: bytes) -> tuple[bytes, int, int]:
     try:
         with Image.open(io.BytesIO(data)) as picture:
             if picture.width * picture.height > MOST_PIXELS:
-                raise Refusal("too_large", "The picture has too many pixels. Take it again, smaller.", status=413)
+                raise Refusal("too_large", say("The picture has too many pixels. Take it again, smaller."), status=413)
             upright = ImageOps.exif_transpose(picture).convert("RGB")
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, struct.error, Image.DecompressionBombError):
-        words = "This is no picture that can be opened. Send a JPEG, PNG or WebP."
+        words = say("This is no picture that can be opened. Send a JPEG, PNG or WebP.")
         raise Refusal("no_picture", words, status=422) from None
     upright.thumbnail((LONGEST_PX, LONGEST_PX))
     return _jpeg(upright), upright.width, upright.height

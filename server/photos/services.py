@@ -10,6 +10,7 @@ from django.db.models import QuerySet
 from django.http import Http404
 from hematite.assembly.parts import listed
 from hematite.doors import one_of
+from hematite.language import say
 from hematite.tables import table
 from people.models import User
 from workshop import confined
@@ -41,8 +42,8 @@ def keep_photo(user: User, case_id: UUID, *, photo_id: UUID, hub: str, part: str
         return _same(known, case, digest)
     found = case.core.hub(hub)
     if found is None and hub:
-        raise Refusal("no_such_hub", f"This vehicle has no hub {hub}.", status=422)
-    one_of(part, _parts(found.design_key if found else ""), "part of a hub of this design")
+        raise Refusal("no_such_hub", say("This vehicle has no hub {hub}.", hub=hub), status=422)
+    one_of(part, _parts(found.design_key if found else ""), say("part of a hub of this design"))
     clean, width, height = confined.read(pictures.cleaned, data)
     row = Photo(
         id=photo_id, case=case, hub=hub, part=part, sent_sha256=digest, person=user,
@@ -65,7 +66,7 @@ def _parts(design: str) -> list[str]:
 
 def _same(known: Photo, case: Case, digest: str) -> Photo:
     if known.case_id != case.id or known.sent_sha256 != digest:
-        raise Refusal("id_taken", "This photograph's number is taken by another. Send it again as a new one.")
+        raise Refusal("id_taken", say("This photograph's number is taken by another. Send it again as a new one."))
     return known
 
 

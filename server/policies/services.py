@@ -2,6 +2,7 @@
 
 from audit.services import What, changed, trace
 from django.db import transaction
+from hematite.language import say
 from hematite.policy import Policy, known_only, read_policy
 from people.models import User
 from workshop.refusals import Refusal
@@ -56,7 +57,10 @@ def change_policy(user: User, data: dict) -> WorkshopPolicy:
     if row.change == data["change"]:
         return row
     if overtaken(row, data):
-        words = f"{row.changed_by.shown_name} changed the workshop’s ways meanwhile. Look at them as they are now."
+        words = say(
+            "{shown_name} changed the workshop’s ways meanwhile. Look at them as they are now.",
+            shown_name=row.changed_by.shown_name,
+        )
         raise Refusal("changed_meanwhile", words)
     trace(user, What.POLICY_CHANGED, details=changed(row.data, kept))
     row.data, row.changed_by, row.revision, row.change = kept, user, row.revision + 1, data["change"]

@@ -8,6 +8,7 @@ from cases.services import get_case
 from django.conf import settings
 from django.core.files.uploadedfile import TemporaryUploadedFile
 from django.http import HttpRequest, HttpResponse
+from hematite.language import say
 from hematite.speed.courses import read_speed_log
 from ninja import File, Form, Query, Router, UploadedFile
 from people.permissions import READ, May
@@ -45,7 +46,9 @@ def list_recordings(request: HttpRequest, case_id: UUID):
 def keep_recording(request: HttpRequest, case_id: UUID, payload: Form[UploadIn], sound: File[UploadedFile]):
     """Keep a WAV or FLAC file. `made` is JSON of the shape MadeIn. Sending it twice stores it once."""
     if (sound.size or 0) > settings.LARGEST_UPLOAD_BYTES:
-        raise Refusal("too_large", "The file is larger than 200 MB. Cut it to the minutes that matter.", status=413)
+        raise Refusal(
+            "too_large", say("The file is larger than 200 MB. Cut it to the minutes that matter."), status=413
+        )
     made = _made(payload.made)
     held = Path(sound.temporary_file_path()) if isinstance(sound, TemporaryUploadedFile) else sound.read()
     recording = services.keep_recording(request.user, case_id, recording_id=payload.id, sound=held, made=made)
@@ -56,7 +59,7 @@ def _made(text: str) -> dict:
     try:
         return MadeIn.model_validate_json(text).stored()
     except ShapeError:
-        words = "How the recording was made cannot be read. Choose place and speed again."
+        words = say("How the recording was made cannot be read. Choose place and speed again.")
         raise Refusal("malformed", words, status=422) from None
 
 
@@ -65,7 +68,7 @@ def hear_live(request: HttpRequest, case_id: UUID, payload: Form[LiveIn], sound:
     """Return what a recording that is still being made tells so far. Nothing is kept."""
     if (sound.size or 0) > settings.LARGEST_LIVE_BYTES:
         raise Refusal(
-            "too_large", "That is more than is heard while recording. Stop, and it is heard whole.", status=413
+            "too_large", say("That is more than is heard while recording. Stop, and it is heard whole."), status=413
         )
     found = services.hear_live(request.user, case_id, data=sound.read(), made=_made(payload.made))
     return shown.live_out(found)

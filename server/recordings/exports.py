@@ -5,6 +5,7 @@ import io
 import json
 from functools import partial
 
+from hematite.language import say
 from hematite.listening import heard_from_json
 from workshop import confined
 from workshop.refusals import Refusal
@@ -36,7 +37,9 @@ def _json(recording: Recording) -> bytes:
 
 def _heard(recording: Recording) -> dict:
     if recording.analysis.heard is None:
-        raise Refusal("not_heard", "This recording has not been heard yet. Wait a moment and try again.", status=409)
+        raise Refusal(
+            "not_heard", say("This recording has not been heard yet. Wait a moment and try again."), status=409
+        )
     return recording.analysis.heard
 
 

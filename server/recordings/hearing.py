@@ -15,8 +15,10 @@ from django.db import connection, transaction
 from django.db.models import F, Q, QuerySet
 from django.utils import timezone
 from hematite.errors import HematiteError
+from hematite.language import say
 from people.models import Workshop
 from workshop import confined, media
+from workshop.languages import speaking_to
 from workshop.refusals import Refusal
 
 from recordings import decoded, queue, storage
@@ -119,7 +121,8 @@ def _hear(recording_id: str, asked: QuerySet[Analysis]) -> bool:
     try:
         recording = Recording.objects.select_related("sound", "case", "person").get(id=recording_id)
         vehicle = get_case(recording.person, recording.case_id).core
-        found = confined.heard(decoded.heard, storage.file_of(recording), situation_of(recording), vehicle)
+        with speaking_to(recording.person.workshop.language):
+            found = confined.heard(decoded.heard, storage.file_of(recording), situation_of(recording), vehicle)
         fields |= {"state": "done", "heard": found[0], "plot": found[1]}
     except media.Away:
         asked.update(queued_at=None, tries=F("tries") - 1)
@@ -128,7 +131,7 @@ def _hear(recording_id: str, asked: QuerySet[Analysis]) -> bool:
         fields |= {"state": "failed", "error": str(refusal)}
     except Exception:
         # Said on the screen, so that nobody waits for ever; raised, so that the task's log has the cause.
-        asked.update(state="failed", error="Hearing it failed, which is a fault of the program.")
+        asked.update(state="failed", error=say("Hearing it failed, which is a fault of the program."))
         raise
     asked.update(**fields)
     return True

@@ -10,6 +10,7 @@ from django.db import IntegrityError, transaction
 from django.http import Http404
 from django.utils import timezone
 from hematite.doors import one_of
+from hematite.language import say
 from hematite.listening import (
     Heard,
     Situation,
@@ -66,13 +67,13 @@ def keep_recording(user: User, case_id: UUID, *, recording_id: UUID, sound: byte
 
 def _same(known: Recording, case: Case, digest: str) -> Recording:
     if known.case_id != case.id or known.sound.sha256 != digest:
-        raise Refusal("id_taken", "This recording's number is taken by another. Send it again as a new one.")
+        raise Refusal("id_taken", say("This recording's number is taken by another. Send it again as a new one."))
     return known
 
 
 def _check_situation(case: Case, made: dict, duration_s: float) -> None:
     vehicle = case.core
-    one_of(made["place"], [*(hub.id for hub in vehicle.hubs()), CABIN], "place on this vehicle")
+    one_of(made["place"], [*(hub.id for hub in vehicle.hubs()), CABIN], say("place on this vehicle"))
     segments = segments_from_json(made.get("segments", []))
     speed = Situation(id="", place=made["place"], speed=made["speed"], segments=segments).effective_speed
     wheel_turns(speed, duration_s=duration_s, circumference_m=vehicle.circumference)
@@ -106,7 +107,7 @@ def _refuse_ended(recording: Recording) -> None:
 def hear_live(user: User, case_id: UUID, *, data: bytes, made: dict) -> SoFar:
     """Hear a sound that is still being made, and keep nothing of it."""
     case = open_case_of(user, case_id)
-    one_of(made["place"], [*(hub.id for hub in case.core.hubs()), CABIN], "place on this vehicle")
+    one_of(made["place"], [*(hub.id for hub in case.core.hubs()), CABIN], say("place on this vehicle"))
     row = Recording(case=case, person=user, **made)
     return confined.read(decoded.heard_so_far, data, situation_of(row), case.core)
 
@@ -118,9 +119,9 @@ def simulate_recording(
     case = open_case_of(user, case_id)
     hub = case.core.hub(made["place"])
     if hub is None:
-        raise Refusal("clip_only", "The simulated pickup clips on a hub. Choose one.", status=422)
+        raise Refusal("clip_only", say("The simulated pickup clips on a hub. Choose one."), status=422)
     hidden = "sound" if made["after_repair"] else case.simulated.get(hub.id, "sound")
-    condition = one_of(condition or hidden, CONDITIONS, "condition")
+    condition = one_of(condition or hidden, CONDITIONS, say("condition"))
     turns = wheel_turns(made["speed"], duration_s=PLAYED_S, circumference_m=case.core.circumference)
     let_go = made["situation"] == "stand_spin"
     mean = turns.mean_rate if turns else PLAYED_TURNS_PER_S / (2 if let_go else 1)

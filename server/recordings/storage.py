@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+from hematite.language import say
 from workshop import confined, media
 from workshop.refusals import Refusal
 
@@ -69,6 +70,9 @@ def _suffix(file: Path) -> str:
 def file_of(recording: Recording) -> Path:
     """Return a recording's kept file, as it was kept. Refuses one that is gone or damaged."""
     if ended := recording.sound.ended_at:
-        words = f"This sound was taken away on {ended:%Y-%m-%d} by the workshop’s rule of years. What was heard stays."
+        words = say(
+            "This sound was taken away on {ended:%Y-%m-%d} by the workshop’s rule of years. What was heard stays.",
+            ended=ended,
+        )
         raise Refusal("sound_ended", words, status=410)
     return media.verified(recording.sound.file, recording.sound.file_sha256)

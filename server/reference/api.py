@@ -10,6 +10,7 @@ from hematite.fastenings import SOURCES, kinds
 from hematite.hubs import designs
 from hematite.inspection import finds, shuts_out
 from hematite.jobs import making_safe
+from hematite.language import say
 from hematite.listening import LOWEST_HZ, NARROWEST
 from hematite.play import DIAL_RESOLUTIONS_MM, LEAST_READINGS
 from hematite.prices import IN_PAIRS, WORKING_DAY_H
@@ -123,7 +124,7 @@ def get_reference(request: HttpRequest):
         "in_pairs": IN_PAIRS,
         "never_sure": NEVER_SURE,
         "wording": wording(),
-        "passes": [{"key": key, "words": words} for key, words in PASSES.items()],
+        "passes": [{"key": key, "words": say(words)} for key, words in PASSES.items()],
         "states": _marks(),
         "surfaces": _marks("surfaces"),
         "third_octaves_hz": THIRD_OCTAVES_HZ,
@@ -136,7 +137,7 @@ def get_reference(request: HttpRequest):
             {"key": kind.key, "label": kind.label, "seen": [{"nm": s.nm, "of": s.of} for s in kind.seen]}
             for kind in kinds().values()
         ],
-        "fastening_sources": [{"key": key, "words": words} for key, words in SOURCES.items()],
+        "fastening_sources": [{"key": key, "words": say(words)} for key, words in SOURCES.items()],
         "grades": list(grades()),
         "finds": [asdict(find) | {"shuts_out": shuts_out(find)} for find in finds().values()],
         "sums": [_sum(one) for one in sums().values()],

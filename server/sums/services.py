@@ -13,6 +13,7 @@ from django.http import Http404
 from django.utils import timezone
 from hematite.assembly import hub_facts
 from hematite.jobs import is_step, torque_json
+from hematite.language import say, small
 from hematite.setting import drags_first, lock_of, sequence
 from hematite.simulator import Turned, turned_nut
 from hematite.sums import Answer, read, sums, work_out
@@ -106,15 +107,15 @@ def keep(user: User, case_id: UUID, data: dict) -> Worked:
     if known is not None and (known.case_id, known.hub, known.sum) == (case.id, place["hub"], place["sum"]):
         return known
     if known is not None:
-        raise Refusal("id_taken", "This sum's number is taken by another. Keep it again.")
+        raise Refusal("id_taken", say("This sum's number is taken by another. Keep it again."))
     _hub_of(case, data["hub"])
     if data["step"] and not is_step(data["step"], [hub.id for hub in case.core.hubs()]):
-        raise Refusal("no_such_step", "This step is not in the plan any more. Look at the job as it is now.")
+        raise Refusal("no_such_step", say("This step is not in the plan any more. Look at the job as it is now."))
     found = work_out(data["sum"], data["values"], known=_known(case, data["hub"]))
     if not found.line or found.level == "ask":
         labels = {field.key: field.label for field in sums()[data["sum"]].fields}
-        wanted = ", ".join(labels[key].lower() for key in found.missing)
-        raise Refusal("not_worked_out", f"Still to be given: {wanted}.", status=422)
+        wanted = ", ".join(small(labels[key]) for key in found.missing)
+        raise Refusal("not_worked_out", say("Still to be given: {wanted}.", wanted=wanted), status=422)
     if data["sum"] == "shims":
         take_shims(user, found.keep.get("shims_mm", []))
     return Worked.objects.create(
@@ -140,7 +141,7 @@ def turn(user: User, case_id: UUID, data: dict) -> Turned:
     case = get_case(user, case_id)
     _hub_of(case, data["hub"])
     if not case.simulated:
-        raise Refusal("not_simulated", "This vehicle is real: turn its nut, and read the dial.", status=422)
+        raise Refusal("not_simulated", say("This vehicle is real: turn its nut, and read the dial."), status=422)
     condition = case.simulated.get(data["hub"], "sound")
     asked = {name: data[name] for name in ("thread", "angle_deg", "preload_nm")}
     return turned_nut(data["hub"], condition, **asked)

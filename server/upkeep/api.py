@@ -5,6 +5,7 @@ from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from garage.services import get_vehicle
+from hematite.language import say
 from ninja import Query, Router
 from people.permissions import RULE, May
 
@@ -143,7 +144,7 @@ def _ics(request: HttpRequest, rows: list, name: str) -> HttpResponse:
 def get_calendar(request: HttpRequest):
     """Return the workshop's rechecks as a file."""
     rows = list(services.calendar_rows(request.user.workshop_id))
-    answer = _ics(request, rows, f"Rechecks: {request.user.workshop.name}")
+    answer = _ics(request, rows, say("Rechecks: {name}", name=request.user.workshop.name))
     answer["Content-Disposition"] = 'attachment; filename="rechecks.ics"'
     return answer
 
@@ -152,4 +153,4 @@ def get_calendar(request: HttpRequest):
 def get_secret_calendar(request: HttpRequest, secret: str):
     """Return the workshop's rechecks to whoever knows the address: a calendar has no session."""
     workshop, rows = services.of_feed(secret)
-    return _ics(request, rows, f"Rechecks: {workshop.name}")
+    return _ics(request, rows, say("Rechecks: {name}", name=workshop.name))

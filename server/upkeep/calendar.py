@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from datetime import timedelta
 
 from django.utils import timezone
+from hematite.language import say
 from icalendar import Alarm, Calendar, Event
 
 from upkeep.models import Recheck
@@ -48,5 +49,5 @@ def _event(row: Recheck, site: str) -> Event:
 def _said(row: Recheck) -> list[str]:
     parts = [row.why, f"{by_when(row, {}).capitalize()}."]
     if row.due_on and row.expected_on != row.due_on:
-        parts.append("The day is made from how much it is driven; the odometer decides.")
+        parts.append(say("The day is made from how much it is driven; the odometer decides."))
     return [part for part in parts if part]

@@ -5,6 +5,8 @@ from collections.abc import Iterable, Iterator
 from datetime import date
 from uuid import UUID
 
+from hematite.language import say
+from workshop.languages import day
 from workshop.refusals import Refusal
 
 from upkeep.models import Reading
@@ -46,16 +48,23 @@ class Counting:
                 if getattr(one, name) < value
             ]
             for one in wrong[:1]:
-                words = f"On {one.on:%d %b %Y} it stood at {getattr(one, name):,.0f} {unit}; {value:,.0f} does not go "
-                raise Refusal("goes_back", words + "with that. Correct the one that is wrong.", status=422)
+                words = say(
+                    "On {day} it stood at {stood:,.0f} {unit}; {value:,.0f} does not go with that. "
+                    "Correct the one that is wrong.",
+                    day=day(one.on),
+                    stood=getattr(one, name),
+                    unit=unit,
+                    value=value,
+                )
+                raise Refusal("goes_back", words, status=422)
 
     def _nearest(self, places: range, name: str, without: UUID | None) -> Iterator[Reading]:
         """Give those of the first day that has a figure: the days beyond it went with it when they were entered."""
-        day = None
+        here = None
         for one in map(self._rows.__getitem__, places):
             if getattr(one, name) is None or one.id == without:
                 continue
-            if day is not None and one.on != day:
+            if here is not None and one.on != here:
                 return
-            day = one.on
+            here = one.on
             yield one

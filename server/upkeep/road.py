@@ -9,6 +9,7 @@ from django.utils import timezone
 from garage.core import core_vehicle
 from garage.services import get_vehicle
 from hematite.doors import one_of
+from hematite.language import say
 from hematite.upkeep import feelings, judge_stop, kit, stops
 from hematite.vehicles import Vehicle as CoreVehicle
 from people.models import User
@@ -62,10 +63,12 @@ def feel(user: User, vehicle_id: UUID, data: dict) -> dict:
     vehicle = get_vehicle(user, vehicle_id)
     known = Feel.objects.filter(id=data["id"]).select_related("person").first()
     if known is not None and known.vehicle_id != vehicle.id:
-        raise Refusal("id_taken", "This entry's number is taken by another. Enter it again.")
+        raise Refusal("id_taken", say("This entry's number is taken by another. Enter it again."))
     if known is not None:
         return _out(known)
-    one_of(data["hub"], [hub.name for axle in vehicle.axles.all() for hub in axle.hubs.all()], "hub of this vehicle")
+    one_of(
+        data["hub"], [hub.name for axle in vehicle.axles.all() for hub in axle.hubs.all()], say("hub of this vehicle")
+    )
     one_of(data["felt"], feelings(), "warmth")
     at = timezone.now() - timedelta(seconds=data["waited_s"])
     kept = {name: data[name] for name in ("id", "trip", "stop", "place", "hub", "felt")}

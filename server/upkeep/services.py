@@ -16,6 +16,7 @@ from garage.core import core_vehicle
 from garage.models import Vehicle
 from garage.services import get_vehicle
 from hematite.doors import one_of, within
+from hematite.language import say, small
 from hematite.upkeep import SOON_DAYS, asks, due_at_once, judge, state_of
 from people.models import User, Workshop
 from policies.services import policy_of
@@ -84,12 +85,20 @@ def plan(user: User, vehicle: Vehicle, wanted: Iterable[dict], *, case: Case | N
 
 def _new(user: User, vehicle: Vehicle, one: dict, case: Case | None) -> Recheck:
     if not (one.get("due_on") or one.get("after_km") or one.get("after_hours")):
-        raise Refusal("recheck_needed", f"{one['label']}: give a date, a distance or hours of work.", status=422)
+        raise Refusal(
+            "recheck_needed", say("{label}: give a date, a distance or hours of work.", label=one["label"]), status=422
+        )
     if one.get("due_on") and one["due_on"] < timezone.localdate() - ANYWHERE:
-        raise Refusal("recheck_past", f"{one['label']}: the date has passed. Choose a later one.", status=422)
+        raise Refusal(
+            "recheck_past", say("{label}: the date has passed. Choose a later one.", label=one["label"]), status=422
+        )
     one_of(one["asks"], asks(), "recheck")
     if one.get("hub"):
-        one_of(one["hub"], [hub.name for axle in vehicle.axles.all() for hub in axle.hubs.all()], "hub of this vehicle")
+        one_of(
+            one["hub"],
+            [hub.name for axle in vehicle.axles.all() for hub in axle.hubs.all()],
+            say("hub of this vehicle"),
+        )
     fields = ("id", "hub", "key", "label", "asks", "why", "due_on", "after_km", "after_hours")
     kept = {name: one.get(name) for name in fields}
     return Recheck(workshop_id=user.workshop_id, vehicle=vehicle, case=case, planned_by=user, **kept)
@@ -101,7 +110,7 @@ def after_event(user: User, vehicle_id: UUID, duty: str, *, recheck_id: UUID) ->
     vehicle = get_vehicle(user, vehicle_id)
     row = due_at_once(duty)
     if row is None:
-        raise Refusal("nothing_at_once", "Nothing is due at once after that; it shortens what comes.", status=422)
+        raise Refusal("nothing_at_once", say("Nothing is due at once after that; it shortens what comes."), status=422)
     day = timezone.localdate() + timedelta(days=row["days"])
     one = {"id": recheck_id, "hub": "", "key": duty, "due_on": day} | {n: row[n] for n in ("label", "asks", "why")}
     plan(user, vehicle, [one])
@@ -120,7 +129,7 @@ def read(user: User, vehicle_id: UUID, data: dict) -> Reading:
     hold(vehicle)
     known = Reading.objects.filter(id=data["id"]).first()
     if known is not None and known.vehicle_id != vehicle.id:
-        raise Refusal("id_taken", "This reading's number is taken by another. Enter it again.")
+        raise Refusal("id_taken", say("This reading's number is taken by another. Enter it again."))
     if known is not None:
         return known
     row = enter(user, vehicle, data, Counting(usage_of(vehicle).readings))
@@ -141,10 +150,10 @@ def _checked(user: User, vehicle: Vehicle, data: dict, counting: Counting) -> Re
     """Return a reading that may stand beside the others; refuse one that goes back, or lies ahead."""
     replaced = to_supersede(vehicle.readings, data.get("supersedes"), "reading")
     if data["on"] > timezone.localdate() + ANYWHERE:
-        raise Refusal("reading_ahead", "That day is still to come. Give the day it was read.", status=422)
+        raise Refusal("reading_ahead", say("That day is still to come. Give the day it was read."), status=422)
     gone = data.get("withdrawn", False)
     if not gone and data.get("km") is None and data.get("hours") is None:
-        raise Refusal("no_reading", "Give the kilometres or the hours that stood there.", status=422)
+        raise Refusal("no_reading", say("Give the kilometres or the hours that stood there."), status=422)
     row = Reading(
         id=data["id"], vehicle=vehicle, on=data["on"], person=user, supersedes=replaced, withdrawn=gone,
         km=None if data.get("km") is None else within(data["km"], "odometer_km"),
@@ -169,7 +178,10 @@ def answer(user: User, recheck_id: UUID, data: dict) -> Recheck:
     if row.done_at:
         if row.opened_id == data["case"] or (row.outside is False and _same(row, data)):
             return row
-        raise Refusal("done_already", f"{row.done_by.shown_name} has looked at this already: {row.said}.")
+        raise Refusal(
+            "done_already",
+            say("{shown_name} has looked at this already: {said}.", shown_name=row.done_by.shown_name, said=row.said),
+        )
     vehicle = get_vehicle(user, row.vehicle_id)
     core = core_vehicle(vehicle, policy_of(user.workshop_id))
     found = judge(row.asks, row.hub, core, answer=data["answer"], reading=data["reading"])
@@ -195,8 +207,13 @@ def _same(row: Recheck, data: dict) -> bool:
 
 
 def _opened(user: User, row: Recheck, words: str, case_id: UUID) -> Case:
-    where = f" at {row.hub}" if row.hub else ""
-    return open_case(user, row.vehicle_id, f"Recheck{where}, {row.label.lower()}: {words}."[:400], case_id=case_id)
+    where = say(" at {hub}", hub=row.hub) if row.hub else ""
+    return open_case(
+        user,
+        row.vehicle_id,
+        say("Recheck{where}, {label}: {words}.", where=where, label=small(row.label), words=words)[:400],
+        case_id=case_id,
+    )
 
 
 def one(user: User, recheck_id: UUID) -> Recheck:
@@ -219,7 +236,11 @@ def drop(user: User, recheck_id: UUID, because: str) -> Recheck:
     """Let a recheck go unanswered, with the reason."""
     row = _alone(user, recheck_id)
     if not row.done_at:
-        row.done_at, row.done_by, row.said = timezone.now(), user, f"not done: {because.strip()}"[:400]
+        row.done_at, row.done_by, row.said = (
+            timezone.now(),
+            user,
+            say("not done: {because}", because=because.strip())[:400],
+        )
         row.save()
     return row
 

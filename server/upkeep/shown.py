@@ -1,5 +1,6 @@
 """Rechecks and readings as the screens see them."""
 
+from hematite.language import later, say
 from hematite.upkeep import STATES, Rate, asks
 
 from upkeep.models import Reading, Recheck
@@ -20,7 +21,7 @@ def recheck_out(row: Recheck) -> dict:
         "case": row.case_id,
         "opened": row.opened_id,
         "state": stands,
-        "state_label": STATES.get(stands, "done"),
+        "state_label": say(STATES.get(stands, later("done"))),
         "planned_by": row.planned_by.shown_name,
         "done_by": row.done_by.shown_name if row.done_by else "",
     }

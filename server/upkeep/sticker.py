@@ -5,6 +5,7 @@ from collections.abc import Mapping, Sequence
 
 import segno
 from garage.models import Vehicle
+from hematite.language import say
 from reportlab.lib.units import mm
 from reportlab.lib.utils import ImageReader, simpleSplit
 from reportlab.pdfgen.canvas import Canvas
@@ -31,7 +32,7 @@ def sticker(vehicle: Vehicle, rows: Sequence[Recheck], *, address: str, liked: M
     regular, bold = "Paper", "Paper-Bold"
     buffer = io.BytesIO()
     page = Canvas(buffer, pagesize=(WIDE, HIGH))
-    page.setTitle(f"Sticker: {vehicle.label}")
+    page.setTitle(say("Sticker: {label}", label=vehicle.label))
     page.setFont(bold, 11)
     page.drawString(EDGE, HIGH - EDGE - 9, _cut(vehicle.label, bold, 11, WIDE - 2 * EDGE))
     page.setFont(regular, 7)

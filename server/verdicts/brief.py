@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from hematite.errors import BadBundle
+from hematite.language import say
 
 
 def brief_of(snapshot: Mapping[str, Any], *, hub: str, choice: str) -> dict[str, Any]:
@@ -14,7 +15,7 @@ def brief_of(snapshot: Mapping[str, Any], *, hub: str, choice: str) -> dict[str,
     try:
         return _brief(snapshot, hub, choice)
     except (AttributeError, KeyError, TypeError, ValueError):
-        raise BadBundle("what it rested on cannot be read.") from None
+        raise BadBundle(say("what it rested on cannot be read.")) from None
 
 
 def _brief(snapshot: Mapping[str, Any], hub: str, choice: str) -> dict[str, Any]:

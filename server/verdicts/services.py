@@ -18,6 +18,7 @@ from hematite.doors import one_of
 from hematite.evidence import Observation
 from hematite.evidence.observations import as_it_stands, counts_now
 from hematite.following import next_job
+from hematite.language import say, small
 from hematite.listening import Heard
 from hematite.policy import Policy, known_only, schools
 from hematite.verdict import Assessment, as_json, assess, choices, price_choice, pricing_json
@@ -99,7 +100,7 @@ def decision(user: User, case_id: UUID, hub: str) -> dict:
     """Return what there is to decide with at a hub: the prices, the policy, and this case's departures from it."""
     case = get_case(user, case_id)
     found = judged(case)
-    one_of(hub, [verdict.hub.id for verdict in found.hubs], "hub of this vehicle")
+    one_of(hub, [verdict.hub.id for verdict in found.hubs], say("hub of this vehicle"))
     policy = case_policy(case)
     return {
         "prices": pricing_json(price_choice(found, case.core, hub, policy.rates), policy.rates),
@@ -117,14 +118,14 @@ def depart(user: User, case_id: UUID, *, school: str, option: str, reason: str, 
     case = open_case_of(user, case_id, alone=True)
     known = Departure.objects.filter(id=id).first()
     if known and (known.case_id, known.school, known.option) != (case.id, school, option):
-        raise Refusal("id_taken", "This entry's number is taken by another. Enter it again.")
+        raise Refusal("id_taken", say("This entry's number is taken by another. Enter it again."))
     if known:
         return known
-    one_of(school, schools(), "difference of practice")
+    one_of(school, schools(), say("difference of practice"))
     if option:
-        one_of(option, [known.key for known in schools()[school].options], "way of doing it")
+        one_of(option, [known.key for known in schools()[school].options], say("way of doing it"))
     if not reason.strip():
-        raise Refusal("reason_needed", "This differs from the workshop's way. Say why in a few words.", status=422)
+        raise Refusal("reason_needed", say("This differs from the workshop's way. Say why in a few words."), status=422)
     return Departure.objects.create(id=id, case=case, school=school, option=option, reason=reason, person=user)
 
 
@@ -150,24 +151,26 @@ def accept(
     case = open_case_of(user, case_id, alone=True)
     known = Verdict.objects.filter(id=id).first()
     if known and (known.case_id, known.hub, known.choice) != (case.id, hub, choice):
-        raise Refusal("id_taken", "This verdict's number is taken by another. Decide again.")
+        raise Refusal("id_taken", say("This verdict's number is taken by another. Decide again."))
     if known:
         return known
     found = judged(case)
     shown = as_json(found)
-    one_of(hub, shown["hubs"], "hub of this vehicle")
-    one_of(choice, choices(), "choice")
+    one_of(hub, shown["hubs"], say("hub of this vehicle"))
+    one_of(choice, choices(), say("choice"))
     _refuse_the_impossible(case, hub, choice)
     advised = shown["hubs"][hub]["choice"]
     if seen and seen != advised:
-        words = f"The advice has changed meanwhile, to: {choices()[advised].lower()}. Look again, then decide."
+        words = say(
+            "The advice has changed meanwhile, to: {one}. Look again, then decide.", one=small(choices()[advised])
+        )
         raise Refusal("advice_changed", words)
     if choice != advised and not reason.strip():
-        raise Refusal("reason_needed", "This differs from the advice. Say why in a few words.", status=422)
+        raise Refusal("reason_needed", say("This differs from the advice. Say why in a few words."), status=422)
     accepted = _freeze(user, case, found, hub=hub, choice=choice, reason=reason, id=id or uuid4())
     mate = case.core.mate(hub) if both else None
     if mate is not None:
-        why = f"Both sides of the axle, with {hub}."
+        why = say("Both sides of the axle, with {hub}.", hub=hub)
         _freeze(user, case, found, hub=mate.id, choice=choice, reason=why, id=uuid5(accepted.id, mate.id))
     return accepted
 
@@ -189,7 +192,11 @@ def _refuse_the_impossible(case: Case, hub: str, choice: str) -> None:
     """Refuse what no hand could carry out at a hub of this design: nothing is adjusted at a sealed unit."""
     design = case.core.hub(hub).design
     if choice not in possible_choices(design.key):
-        words = f"At a hub of this kind ({design.label.lower()}) that cannot be done: {choices()[choice].lower()}."
+        words = say(
+            "At a hub of this kind ({label}) that cannot be done: {one}.",
+            label=small(design.label),
+            one=small(choices()[choice]),
+        )
         raise Refusal("cannot_be_done", words, status=422)
 
 

@@ -15,6 +15,8 @@ from multiprocessing import forkserver
 from multiprocessing.connection import Connection
 from typing import Any, TypeVar
 
+from hematite.language import later, say, speaking, spoken
+
 from workshop.refusals import Refusal
 
 log = logging.getLogger(__name__)
@@ -24,11 +26,11 @@ READING_S, HEARING_S = 60, 300  # a file of 200 MB, and fifteen minutes of sound
 READING_BYTES = 1024**3
 HEARING_BYTES = 2 * 1024**3  # hearing fifteen minutes at 48 kHz takes 1.3 GB
 LARGEST_WRITTEN = 1024**3  # bytes of a file that it writes
-TOO_MUCH = (
+TOO_MUCH = later(
     "Reading this file takes more time or memory than any file of its kind should. It may be damaged: nothing of it "
     "was kept. Export it again, or cut it."
 )
-TOO_MUCH_TO_HEAR = (
+TOO_MUCH_TO_HEAR = later(
     "Hearing it takes more time or memory than a sound may take. It is kept as it came: cut it to the minutes that "
     "matter, and send those."
 )
@@ -56,18 +58,18 @@ def make_ready() -> None:
 
 def read(function: Callable[..., T], *arguments: object) -> T:
     """Return what a function says of a file. Raises what it raises, or a refusal where it takes too much, or dies."""
-    return _run(function, arguments, _Limits(READING_S, READING_BYTES, TOO_MUCH))
+    return _run(function, arguments, _Limits(READING_S, READING_BYTES, say(TOO_MUCH)))
 
 
 def heard(function: Callable[..., T], *arguments: object) -> T:
     """Return what a function hears in a kept sound. Raises as `read`."""
-    return _run(function, arguments, _Limits(HEARING_S, HEARING_BYTES, TOO_MUCH_TO_HEAR))
+    return _run(function, arguments, _Limits(HEARING_S, HEARING_BYTES, say(TOO_MUCH_TO_HEAR)))
 
 
 def _run(function: Callable[..., T], arguments: tuple[object, ...], limits: _Limits) -> T:
     with _two:
         here, there = _copies.Pipe(duplex=False)
-        process = _copies.Process(target=_answer, args=(there, function, arguments, limits), daemon=True)
+        process = _copies.Process(target=_answer, args=(there, function, arguments, limits, spoken()), daemon=True)
         process.start()
         there.close()
         try:
@@ -86,7 +88,9 @@ def _run(function: Callable[..., T], arguments: tuple[object, ...], limits: _Lim
     return answer
 
 
-def _answer(there: Connection, function: Callable[..., Any], arguments: tuple[object, ...], limits: _Limits) -> None:
+def _answer(
+    there: Connection, function: Callable[..., Any], arguments: tuple[object, ...], limits: _Limits, language: str
+) -> None:
     """Take the limits on, in a process that reads, and send what the function says or raises."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C is for who answers
     resource.setrlimit(resource.RLIMIT_CPU, (limits.seconds, limits.seconds))
@@ -94,7 +98,8 @@ def _answer(there: Connection, function: Callable[..., Any], arguments: tuple[ob
     resource.setrlimit(resource.RLIMIT_FSIZE, (LARGEST_WRITTEN, LARGEST_WRITTEN))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     try:
-        there.send((function(*arguments), None))
+        with speaking(language):
+            there.send((function(*arguments), None))
     except Exception as fault:
         fault.add_note(traceback.format_exc())  # where it was raised is not sent along
         there.send((None, fault))

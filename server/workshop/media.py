@@ -19,6 +19,7 @@ from typing import IO
 from django.conf import settings
 from django.core.files import File
 from django.core.files.storage import Storage, storages
+from hematite.language import say
 
 from workshop.refusals import Refusal
 
@@ -32,7 +33,9 @@ class Away(Refusal):
     """The shared store cannot be reached."""
 
     def __init__(self) -> None:
-        words = "Where sounds and pictures are kept cannot be reached now. What you entered stays here; try it again."
+        words = say(
+            "Where sounds and pictures are kept cannot be reached now. What you entered stays here; try it again."
+        )
         super().__init__("store_away", words, status=503)
 
 
@@ -95,7 +98,7 @@ def a_part(name: str) -> Iterator[IO[bytes]]:
     target = _here(name)
     target.parent.mkdir(parents=True, exist_ok=True)
     if shutil.disk_usage(target.parent).free < settings.KEPT_FREE_BYTES:
-        raise OSError(errno.ENOSPC, "what is kept free of the disk is for the database")
+        raise OSError(errno.ENOSPC, say("what is kept free of the disk is for the database"))
     part = tempfile.NamedTemporaryFile(  # noqa: SIM115 - it is closed and moved below, or taken away
         dir=target.parent, prefix=target.stem[:12], suffix=".part", delete=False
     )
@@ -163,9 +166,9 @@ def verified(name: str, digest: str) -> Path:
         kept.unlink()  # the copy on this machine; the one in the store is asked for again
         kept = path(name)
     if not kept.is_file():
-        raise Refusal("file_gone", "This file is no longer on the disk. Bring it back from a backup.", status=410)
+        raise Refusal("file_gone", say("This file is no longer on the disk. Bring it back from a backup."), status=410)
     if digest and sha256(kept) != digest:
-        raise Refusal("file_damaged", "This file is damaged on the disk. Bring it back from a backup.", status=410)
+        raise Refusal("file_damaged", say("This file is damaged on the disk. Bring it back from a backup."), status=410)
     return kept
 
 

@@ -5,6 +5,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from pathlib import Path
 from xml.sax.saxutils import escape
 
+from hematite.language import figure
 from hematite.units import from_si, quantities
 from reportlab.lib import colors
 from reportlab.lib.pagesizes import A4, LETTER
@@ -38,8 +39,8 @@ CHOICE = ParagraphStyle("choice", parent=TITLE, fontSize=14, leading=17)
 def distance(km: float, liked: Mapping[str, str]) -> str:
     """Return a distance in km, or in miles where miles an hour are liked."""
     if liked.get("speed") != "mph":
-        return f"{km:,.0f} km"
-    return f"{from_si(km / 3.6, quantity='speed', unit='mph'):,.0f} mi"  # an hour of so many km/h, in mph
+        return f"{figure(km, ',.0f')} km"
+    return f"{figure(from_si(km / 3.6, quantity='speed', unit='mph'), ',.0f')} mi"  # an hour of so many km/h, in mph
 
 
 def text(words: object) -> str:

@@ -69,6 +69,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "workshop.languages.each_request",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "workshop.headers.device_permissions",
     "django_prometheus.middleware.PrometheusAfterMiddleware",
@@ -239,6 +240,9 @@ STATIC_URL = "static/"
 WHITENOISE_ROOT = WEB_BUILD if WEB_BUILD.is_dir() else None
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^/_app/immutable/.+$"
 
+# The languages that are offered, the first where nothing else is said; each has catalogues of words.
+SPOKEN = [one.strip() for one in os.environ.get("HEMATITE_LANGUAGES", "en,de").split(",") if one.strip()]
+LANGUAGE_CODE = "en"
 USE_TZ = True
 TIME_ZONE = "UTC"
 

@@ -4,6 +4,7 @@ from uuid import UUID
 
 from django.db.models import Manager, Model
 from django.http import Http404
+from hematite.language import say
 
 from workshop.refusals import Refusal
 
@@ -17,5 +18,7 @@ def to_supersede(rows: Manager, number: UUID | None, what: str) -> Model | None:
     if number and old is None:
         raise Http404
     if old is not None and hasattr(old, "superseded_by"):
-        raise Refusal("already_superseded", f"Somebody corrected this {what} meanwhile. Reload and look again.")
+        raise Refusal(
+            "already_superseded", say("Somebody corrected this {what} meanwhile. Reload and look again.", what=what)
+        )
     return old

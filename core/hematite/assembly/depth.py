@@ -8,6 +8,7 @@ from hematite.assembly.hub import Placed
 from hematite.assembly.parts import Facts, holds
 from hematite.errors import UnknownName
 from hematite.hubs import design
+from hematite.language import say, small
 from hematite.tables import table
 
 
@@ -40,8 +41,14 @@ def depth_of(key: str, choice: str, facts: Facts, parts: Mapping[str, Placed], m
     """
     rows = _rows(key)
     if choice not in rows:
-        label = design(key).label.lower()
-        raise UnknownName(f"At a hub of this kind ({label}) there is nothing to {choice.replace('_', ' ')}.")
+        label = small(design(key).label)
+        raise UnknownName(
+            say(
+                "At a hub of this kind ({label}) there is nothing to {choice}.",
+                label=label,
+                choice=choice.replace("_", " "),
+            )
+        )
     row = _of(rows[choice], facts)
     opens = [*row.get("opens", ()), *row.get("causes", {}).get(facts.get("cause", ""), ())]
     opens += [key for also in row.get("also", ()) if holds(also["when"], facts) for key in also["opens"]]

@@ -2,11 +2,11 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cache
 from typing import Any
 
 from hematite.assembly.parts import Facts, holds
 from hematite.doors import mapped, one_of
+from hematite.language import say, words_once
 from hematite.tables import table
 
 
@@ -19,7 +19,7 @@ class Fitting:
     options: Mapping[str, str]
 
 
-@cache
+@words_once
 def fittings() -> dict[str, Fitting]:
     """Return every question by its key."""
     rows = table("assembly/fittings.toml")
@@ -50,10 +50,10 @@ def _condition(usual: Mapping[str, Any]) -> dict[str, Any]:
 
 def read_fittings(value: object) -> dict[str, str]:
     """Check what was said to be fitted. Raises `UnknownName` for a question or an answer that no table lists."""
-    given = mapped(value or {}, "What is fitted")
+    given = mapped(value or {}, say("What is fitted"))
     found = {}
     for key, answer in given.items():
-        known = fittings()[one_of(str(key), fittings(), "fitting of a hub")]
+        known = fittings()[one_of(str(key), fittings(), say("fitting of a hub"))]
         if answer not in ("", None):
-            found[known.key] = one_of(str(answer), known.options, f"answer ({known.label})")
+            found[known.key] = one_of(str(answer), known.options, say("answer ({label})", label=known.label))
     return found

@@ -2,10 +2,10 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from functools import cache
 from typing import Any
 
 from hematite.assembly.parts import Facts, Part, holds, library, listed
+from hematite.language import words_once
 
 
 @dataclass(frozen=True)
@@ -26,7 +26,7 @@ def assembly(design: str, facts: Facts) -> dict[str, Placed]:
     return _assembly(design, tuple(sorted(facts.items())))
 
 
-@cache
+@words_once
 def _assembly(design: str, facts: tuple[tuple[str, str], ...]) -> dict[str, Placed]:
     known = dict(facts)
     rows = listed(design)

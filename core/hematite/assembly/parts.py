@@ -2,10 +2,10 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from functools import cache
 from typing import Any
 
 from hematite.doors import one_of
+from hematite.language import say, words_once
 from hematite.tables import table
 
 TABLES = ("around", "tapers", "knuckles", "shafts", "cycles")
@@ -87,7 +87,7 @@ def _allowed(value: Any) -> Sequence[str]:
     return value if isinstance(value, list) else [value]
 
 
-@cache
+@words_once
 def library() -> dict[str, Part]:
     """Return every part by its key."""
     return {key: _part(key, row) for name in TABLES for key, row in table(f"assembly/{name}.toml").items()}
@@ -114,11 +114,11 @@ def _act(key: str, kind: str, row: Mapping[str, Any]) -> Act:
     return Act(id=key, kind=kind, **fields)
 
 
-@cache
+@words_once
 def parts_of(design: str) -> tuple[Part, ...]:
     """Return every part that hubs of a design may have looked at, in the order they come off. Raises `UnknownName`."""
     rows = table("assembly/designs.toml")
-    one_of(design, [key for key, row in rows.items() if "parts" in row], "hub design")
+    one_of(design, [key for key, row in rows.items() if "parts" in row], say("hub design"))
     keys = dict.fromkeys(row["key"] for row in listed(design))
     return tuple(part for key in keys if (part := library()[key]).kind)
 

@@ -4,12 +4,13 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 
+from hematite.language import later
 from hematite.tables import table
 
 KINDS = {
-    "deep_groove": "Deep-groove ball bearing",
-    "taper": "Taper roller bearing",
-    "double_row": "Double-row wheel bearing",
+    "deep_groove": later("Deep-groove ball bearing"),
+    "taper": later("Taper roller bearing"),
+    "double_row": later("Double-row wheel bearing"),
 }
 
 

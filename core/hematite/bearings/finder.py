@@ -8,13 +8,18 @@ from hematite.bearings.catalogue import Size, sizes
 from hematite.bearings.geometry import FaultOrders, Row, fault_orders
 from hematite.doors import positive
 from hematite.errors import BadGeometry
+from hematite.language import later, say
 
 TOLERANCE_MM = 0.2  # what a caliper and a worn edge leave open; judgement
 NEAR_MM = 8.0  # all three differences together; further off, nobody confuses them; judgement
 MOST_NEAR = 6
-NAMES = ("bore", "outside diameter", "width")
-LARGER = {"bore": "larger in the bore", "outside diameter": "larger outside", "width": "wider"}
-SMALLER = {"bore": "smaller in the bore", "outside diameter": "smaller outside", "width": "narrower"}
+NAMES = (later("bore"), later("outside diameter"), later("width"))
+LARGER = {"bore": later("larger in the bore"), "outside diameter": later("larger outside"), "width": later("wider")}
+SMALLER = {
+    "bore": later("smaller in the bore"),
+    "outside diameter": later("smaller outside"),
+    "width": later("narrower"),
+}
 
 
 @dataclass(frozen=True)
@@ -47,14 +52,20 @@ def find_bearing(
     diameter or when fewer than two are given: one bore comes in many sizes (ISO 15).
     """
     given = [
-        None if value is None else positive(value, f"The {name}")
+        None if value is None else positive(value, say("The {name}", name=name))
         for value, name in zip((bore_mm, outside_mm, width_mm), NAMES, strict=True)
     ]
     if sum(value is not None for value in given) < 2:
-        raise BadGeometry("One figure does not tell: measure bore, outside diameter and width.")
+        raise BadGeometry(say("One figure does not tell: measure bore, outside diameter and width."))
     bore, outside, _ = given
     if bore is not None and outside is not None and bore >= outside:
-        raise BadGeometry(f"A bore of {bore:g} mm is not smaller than {outside:g} mm outside. Swap or measure again.")
+        raise BadGeometry(
+            say(
+                "A bore of {bore:g} mm is not smaller than {outside:g} mm outside. Swap or measure again.",
+                bore=bore,
+                outside=outside,
+            )
+        )
     off = {size: _differences(size, given) for size in sizes()}
     fits = tuple(size for size, differences in off.items() if _worst(differences) <= tolerance_mm)
     others = sorted((size for size in off if size not in fits), key=lambda size: _total(off[size]))
@@ -83,8 +94,10 @@ def _total(differences: Differences) -> float:
 def _why(differences: Differences, tolerance: float) -> str:
     """Return it in words: 'it is 5 mm larger outside and 3 mm wider'."""
     off = {name: d for name, d in differences.items() if abs(d) > tolerance}
-    words = [f"{abs(d):.3g} mm {(LARGER if d > 0 else SMALLER)[name]}" for name, d in off.items()]
-    return f"It is {' and '.join(words)}."
+    words = [
+        say("{d:.3g} mm {one}", d=abs(d), one=say((LARGER if d > 0 else SMALLER)[name])) for name, d in off.items()
+    ]
+    return say("It is {words}.", words=say(" and ").join(words))
 
 
 @dataclass(frozen=True)

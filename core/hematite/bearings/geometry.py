@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from hematite.doors import count, finite, one_of, within
 from hematite.errors import BadGeometry
+from hematite.language import say
 
 RINGS = ("inner", "outer")
 
@@ -37,7 +38,7 @@ class Row:
             elements=element_count(elements),
             element_diameter=within(element_diameter_mm, "element_diameter_mm") / 1000,
             pitch_diameter=within(pitch_diameter_mm, "pitch_diameter_mm") / 1000,
-            contact_angle=math.radians(finite(contact_angle_deg, "The contact angle")),
+            contact_angle=math.radians(finite(contact_angle_deg, say("The contact angle"))),
             name=name,
         )
         _check_fit(row)
@@ -46,22 +47,32 @@ class Row:
 
 def element_count(stated: object) -> int:
     """Return a number of balls or rollers as it was stated. Raises `BadQuantity` for one that cannot be."""
-    return int(within(count(stated, "The number of balls or rollers", least=3), "elements"))
+    return int(within(count(stated, say("The number of balls or rollers"), least=3), "elements"))
 
 
 def _check_fit(row: Row) -> None:
     if row.element_diameter >= row.pitch_diameter:
         raise BadGeometry(
-            f"Balls of {row.element_diameter * 1000:g} mm do not fit on a pitch circle of "
-            f"{row.pitch_diameter * 1000:g} mm. Swap or measure the two diameters again."
+            say(
+                "Balls of {element_diameter:g} mm do not fit on a pitch circle of {pitch_diameter:g} mm. Swap "
+                "or measure the two diameters again.",
+                element_diameter=row.element_diameter * 1000,
+                pitch_diameter=row.pitch_diameter * 1000,
+            )
         )
     if not 0 <= row.contact_angle < math.pi / 2:
-        raise BadGeometry("The contact angle must lie from 0° to below 90°. Check the catalogue.")
+        raise BadGeometry(say("The contact angle must lie from 0° to below 90°. Check the catalogue."))
     room = math.pi / math.asin(row.element_diameter / row.pitch_diameter)  # centres on a circle, a chord apart
     if row.elements > room + 1e-9:
         raise BadGeometry(
-            f"{row.elements} elements of {row.element_diameter * 1000:g} mm do not fit around a pitch circle of "
-            f"{row.pitch_diameter * 1000:g} mm; at most {int(room)} do. Count them again."
+            say(
+                "{elements} elements of {element_diameter:g} mm do not fit around a pitch circle of "
+                "{pitch_diameter:g} mm; at most {room} do. Count them again.",
+                elements=row.elements,
+                element_diameter=row.element_diameter * 1000,
+                pitch_diameter=row.pitch_diameter * 1000,
+                room=int(room),
+            )
         )
 
 
@@ -88,7 +99,7 @@ def fault_orders(row: Row, *, rotating: str) -> FaultOrders:
     Source: Randall & Antoni, Mechanical Systems and Signal Processing 25 (2011) 485–520, eqs 1–4;
     Harris, Rolling Bearing Analysis. Only the cage order depends on which ring turns.
     """
-    one_of(rotating, RINGS, "ring")
+    one_of(rotating, RINGS, say("ring"))
     ratio = row.element_diameter / row.pitch_diameter * math.cos(row.contact_angle)
     cage_sign = -1 if rotating == "inner" else 1
     return FaultOrders(

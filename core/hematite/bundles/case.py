@@ -7,6 +7,7 @@ from typing import Any
 from hematite.errors import HematiteError
 from hematite.evidence import Observation
 from hematite.evidence.observations import before_any_job
+from hematite.language import say
 from hematite.listening import Heard, Situation, listen
 from hematite.policy import Policy
 from hematite.recordings import Recording
@@ -41,7 +42,7 @@ def hear_case(case: Case) -> tuple[tuple[Heard, ...], tuple[str, ...]]:
             if not situation.job:
                 heard.append(listen(case.sounds[situation.id](), situation, vehicle=case.vehicle))
         except HematiteError as refused:
-            left_out.append(f"recording {situation.id}: {refused}")
+            left_out.append(say("recording {id}: {refused}", id=situation.id, refused=refused))
     return tuple(heard), tuple(left_out)
 
 

@@ -21,6 +21,7 @@ from hematite.evidence import Observation, statements
 from hematite.evidence.observations import AT_HUB, KINDS
 from hematite.fastenings import read_fastenings
 from hematite.hubs import design
+from hematite.language import say
 from hematite.listening import Situation
 from hematite.listening.situation import segments_from_json
 from hematite.recordings import Recording, decode
@@ -66,14 +67,16 @@ def opened(path: Path) -> tuple[Callable[[str], bytes], tuple[str, ...]]:
         return partial(_read_file, path), tuple(one.name for one in path.iterdir())
     if zipfile.is_zipfile(path):
         return partial(_read_member, path), _members(path)
-    raise BadBundle(f"{path.name} is no bundle: give a folder or a .zip that holds case.json or vehicle.json.")
+    raise BadBundle(
+        say("{name} is no bundle: give a folder or a .zip that holds case.json or vehicle.json.", name=path.name)
+    )
 
 
 def _members(archive: Path) -> tuple[str, ...]:
     with _opened(archive) as bundle:
         members = bundle.infolist()
     if len(members) > MOST_MEMBERS or sum(one.file_size for one in members) > LARGEST_BYTES:
-        raise BadBundle(f"{archive.name} unpacks to more than any vehicle's history. It is not opened.")
+        raise BadBundle(say("{name} unpacks to more than any vehicle's history. It is not opened.", name=archive.name))
     return tuple(one.filename for one in members if "/" not in one.filename)
 
 
@@ -83,10 +86,10 @@ def read_case(data: Any, read_file: Callable[[str], bytes]) -> Case:
     recordings = data.get("recordings", [])
     ids = [entry["id"] for entry in recordings]
     if len(set(ids)) != len(ids):
-        raise BadBundle("Two recordings of the bundle share one id. Give each its own.")
+        raise BadBundle(say("Two recordings of the bundle share one id. Give each its own."))
     vehicle = vehicle_from_json(data["vehicle"])
-    made, unheard = _situations(few(recordings, "recordings", "The recordings"), vehicle)
-    found = few(data.get("observations", []), "observations", "The observations")
+    made, unheard = _situations(few(recordings, "recordings", say("The recordings")), vehicle)
+    found = few(data.get("observations", []), "observations", say("The observations"))
     observations, left_out = _observations(found, vehicle)
     return Case(
         vehicle=vehicle,
@@ -109,18 +112,20 @@ def _situations(
             place(entry["place"], [hub.id for hub in vehicle.hubs()])
             read.append(situation_from_json(entry))
         except HematiteError as refused:
-            left_out.append(f"recording {entry['id']}: {refused}")
+            left_out.append(say("recording {id}: {refused}", id=entry["id"], refused=refused))
     return tuple(read), tuple(left_out)
 
 
 def _check(data: Any) -> None:
     if not isinstance(data, dict) or data.get("format") != "hematite-case":
-        raise BadBundle("case.json does not say “hematite-case”: this is another kind of file.")
+        raise BadBundle(say("case.json does not say “hematite-case”: this is another kind of file."))
     if data.get("version") != 1:
-        raise BadBundle(f"The bundle is of version {data.get('version')!r}; this program reads version 1.")
+        raise BadBundle(say("The bundle is of version {get!r}; this program reads version 1.", get=data.get("version")))
     error = jsonschema.exceptions.best_match(jsonschema.Draft202012Validator(schema()).iter_errors(data))
     if error is not None:
-        raise BadBundle(f"case.json at {error.json_path}: {error.message[:200]}.")
+        raise BadBundle(
+            say("case.json at {json_path}: {message}.", json_path=error.json_path, message=error.message[:200])
+        )
 
 
 def vehicle_from_json(data: Mapping[str, Any]) -> Vehicle:
@@ -134,7 +139,13 @@ def vehicle_from_json(data: Mapping[str, Any]) -> Vehicle:
         for axle in data["axles"]
     )
     if len(axles) > most_of("axles"):
-        raise BadBundle(f"{len(axles)} axles are more than any road vehicle has; {most_of('axles')} is the most.")
+        raise BadBundle(
+            say(
+                "{axles} axles are more than any road vehicle has; {most_of} is the most.",
+                axles=len(axles),
+                most_of=most_of("axles"),
+            )
+        )
     vehicle = Vehicle(
         axles=axles,
         label=data.get("label", ""),
@@ -142,23 +153,30 @@ def vehicle_from_json(data: Mapping[str, Any]) -> Vehicle:
         rolling_circumference_m=maybe(data.get("rolling_circumference_m"), "circumference_m"),
         age_years=maybe(data.get("age_years"), "age_years"),
         distance_km=maybe(data.get("distance_km"), "distance_km"),
-        duty=tuple(one_of(word, duties(), "kind of duty") for word in dict.fromkeys(_duty(data))),
+        duty=tuple(one_of(word, duties(), say("kind of duty")) for word in dict.fromkeys(_duty(data))),
     )
     ids = [hub.id for hub in vehicle.hubs()]
     if len(set(ids)) != len(ids):
-        raise BadBundle("Two hubs of the vehicle share one id. Name them by axle and side: A1L, A1R, A2L …")
+        raise BadBundle(say("Two hubs of the vehicle share one id. Name them by axle and side: A1L, A1R, A2L …"))
     return vehicle
 
 
 def _duty(data: Mapping[str, Any]) -> list[Any]:
-    return few(data.get("duty") or [], "duties", "What the vehicle has been through")
+    return few(data.get("duty") or [], "duties", say("What the vehicle has been through"))
 
 
 def _hub(data: Mapping[str, Any]) -> Hub:
     bearings = data.get("bearings") or []
     low, high = maybe(data.get("play_min_mm"), "play_mm"), maybe(data.get("play_max_mm"), "play_mm")
     if low is not None and high is not None and low > high:
-        raise BadBundle(f"{data['id']}: the least play, {low:g} mm, is more than the most, {high:g} mm. Swap them.")
+        raise BadBundle(
+            say(
+                "{id}: the least play, {low:g} mm, is more than the most, {high:g} mm. Swap them.",
+                id=data["id"],
+                low=low,
+                high=high,
+            )
+        )
     return Hub(
         id=hub_id(data["id"]),
         side=data["side"],
@@ -228,9 +246,9 @@ def _observations(
 def _observation(data: Mapping[str, Any], vehicle: Vehicle) -> Observation:
     """Return one observation. Raises what the core refuses it for."""
     hub = data.get("hub") or ""
-    one_of(data["kind"], KINDS, "kind of observation")
+    one_of(data["kind"], KINDS, say("kind of observation"))
     if hub or data["kind"] in AT_HUB:
-        one_of(hub, [known.id for known in vehicle.hubs()], "hub of this vehicle")
+        one_of(hub, [known.id for known in vehicle.hubs()], say("hub of this vehicle"))
     value = {name: field for name, field in data.items() if name not in ("kind", "hub", "job", "id")}
     job = str(data.get("job") or "")
     observation = Observation(kind=data["kind"], hub=hub, value=value, source=data.get("id", ""), job=job)
@@ -245,28 +263,28 @@ def _sound(read_file: Callable[[str], bytes], name: str) -> Recording:
 def _safe(name: str) -> PurePosixPath:
     inner = PurePosixPath(name)
     if inner.is_absolute() or ".." in inner.parts or not inner.parts:
-        raise BadBundle(f"The bundle points outside itself: “{name}”. It is not opened.")
+        raise BadBundle(say("The bundle points outside itself: “{name}”. It is not opened.", name=name))
     return inner
 
 
 def _read_file(folder: Path, name: str) -> bytes:
     target = folder / _safe(name)
     if not target.is_file():
-        raise BadBundle(f"The bundle lacks {name}. Export the case again.")
+        raise BadBundle(say("The bundle lacks {name}. Export the case again.", name=name))
     _check_size(name, target.stat().st_size)
     return target.read_bytes()
 
 
 def _check_size(name: str, size: int) -> None:
     if size > (LARGEST_JSON_BYTES if name.endswith(".json") else LARGEST_SOUND_BYTES):
-        raise BadBundle(f"{name} is larger than any of its kind. It is not opened.")
+        raise BadBundle(say("{name} is larger than any of its kind. It is not opened.", name=name))
 
 
 def _opened(archive: Path) -> zipfile.ZipFile:
     try:
         return zipfile.ZipFile(archive)
     except DAMAGED:
-        raise BadBundle(f"{archive.name} is damaged. Export the case again.") from None
+        raise BadBundle(say("{name} is damaged. Export the case again.", name=archive.name)) from None
 
 
 def _read_member(archive: Path, name: str) -> bytes:
@@ -274,9 +292,9 @@ def _read_member(archive: Path, name: str) -> bytes:
         try:
             info = bundle.getinfo(str(_safe(name)))
         except KeyError:
-            raise BadBundle(f"The bundle lacks {name}. Export the case again.") from None
+            raise BadBundle(say("The bundle lacks {name}. Export the case again.", name=name)) from None
         _check_size(name, info.file_size)
         try:
             return bundle.read(info)
         except DAMAGED:
-            raise BadBundle(f"{name} in the bundle is damaged. Export the case again.") from None
+            raise BadBundle(say("{name} in the bundle is damaged. Export the case again.", name=name)) from None

@@ -10,6 +10,7 @@ from hematite.bundles.case import Case
 from hematite.bundles.reading import case_in, opened, read_case
 from hematite.doors import few, mapped, read_json
 from hematite.errors import BadBundle
+from hematite.language import say
 from hematite.vehicles import Vehicle
 
 FORMAT = "hematite-vehicle"
@@ -60,19 +61,19 @@ def read_parcel(path: Path) -> Parcel:
         return Parcel(case.vehicle, {"": case}, {}, read_file)
     data = read_json(read_file("vehicle.json"), "vehicle.json")
     if not isinstance(data, dict) or data.get("format") != FORMAT:
-        raise BadBundle(f"vehicle.json does not say “{FORMAT}”: this is another kind of file.")
+        raise BadBundle(say("vehicle.json does not say “{format}”: this is another kind of file.", format=FORMAT))
     if data.get("version") != 1:
-        raise BadBundle(f"The bundle is of version {data.get('version')!r}; this program reads version 1.")
-    folders = few(data.get("cases", []), "cases", "The cases")
+        raise BadBundle(say("The bundle is of version {get!r}; this program reads version 1.", get=data.get("version")))
+    folders = few(data.get("cases", []), "cases", say("The cases"))
     if len(set(map(str, folders))) != len(folders):
-        raise BadBundle("The bundle names one case twice.")
-    kept = mapped(data.get("kept") or {}, "What was kept")
+        raise BadBundle(say("The bundle names one case twice."))
+    kept = mapped(data.get("kept") or {}, say("What was kept"))
     cases = {folder: case_in(read_file, _folder(folder)) for folder in folders}
     known = [(case.vehicle, folder) for folder, case in cases.items()]
     vehicle = known[0][0] if known else _alone(data.get("vehicle"), read_file)
     for other, folder in known:
         if [hub.id for hub in other.hubs()] != [hub.id for hub in vehicle.hubs()]:
-            raise BadBundle(f"{folder} is of another vehicle than the bundle's other cases.")
+            raise BadBundle(say("{folder} is of another vehicle than the bundle's other cases.", folder=folder))
     return Parcel(vehicle, cases, kept, read_file)
 
 
@@ -83,5 +84,5 @@ def _alone(vehicle: object, read_file: Callable[[str], bytes]) -> Vehicle:
 
 def _folder(name: object) -> str:
     if not isinstance(name, str) or not FOLDER.fullmatch(name):
-        raise BadBundle(f"“{str(name)[:60]}” is no folder of a case in a bundle.")
+        raise BadBundle(say("“{one}” is no folder of a case in a bundle.", one=str(name)[:60]))
     return f"{name}/"

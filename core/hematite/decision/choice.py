@@ -9,12 +9,13 @@ from hematite.beliefs import HubBelief
 from hematite.decision.cells import SOUND, Asked, ask, others, shares, wanted
 from hematite.decision.rules import STOPS, Facts, Rule, besides, decided
 from hematite.evidence.witnesses import Floats, slot_of
+from hematite.language import later, say
 from hematite.tables import table
 
 OVERRULED_AT = 0.2  # a rule that lost is worth naming when as much of the belief stood behind it; judgement
 UNTOUCHED = ("leave", "look_elsewhere")  # choices after which there is no job at the hub to prove
 SETTLED_AT = 0.9  # following stops as soon as this is crossed, so what is settled is right about as often; judgement
-NEXT = "It comes next, once the vehicle stands."
+NEXT = later("It comes next, once the vehicle stands.")
 ONLY_IF_ASKED = ("look_elsewhere", "off_road")  # no way to treat a bearing, so never offered where no rule asks for it
 WORTH_SAYING = 0.005  # a rarer one is as good as none: it would read 0 %
 LIKELY = 0.5  # more likely than not
@@ -86,7 +87,7 @@ class Choice:
         """Return the choice in words; what may not be driven says so first."""
         words = choices()[self.choice]
         if self.off_road and self.choice != "off_road":
-            return f"Off the road now. {words}"
+            return say("Off the road now. {words}", words=words)
         return words
 
     @property
@@ -198,11 +199,13 @@ def _overruled(best: str, asked: tuple[Asked, ...]) -> tuple[Fired, ...]:
 def _alternative(other: str, likely: Mapping[str, float], facts: Facts, repair: str) -> Alternative:
     share = likely.get(other, 0.0)
     if other == repair:  # the vehicle is stopped first
-        return Alternative(other, share, NEXT, possible=False)
+        return Alternative(other, share, say(NEXT), possible=False)
     reasons = [str(row["because"]) for rule, row in besides("against") if rule.choice == other and rule.fires(facts)]
     unasked = str(table("decision/besides.toml")["unasked"][other])
     words = (
-        f"Likely to be the right one in {share * 100:.0f} % of cases like this." if share >= WORTH_SAYING else unasked
+        say("Likely to be the right one in {share:.0f} % of cases like this.", share=share * 100)
+        if share >= WORTH_SAYING
+        else unasked
     )
     asked_for = share > 0 or other not in ONLY_IF_ASKED
     return Alternative(other, share, reasons[0] if reasons else words, possible=not reasons and asked_for)

@@ -2,12 +2,13 @@
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from functools import cache, lru_cache
+from functools import cache
 from typing import Any
 
 from hematite.errors import HematiteError
 from hematite.evidence.witnesses import causes
 from hematite.hubs import designs
+from hematite.language import say, words_once
 from hematite.tables import table
 
 Facts = Mapping[str, Any]
@@ -39,7 +40,7 @@ def domains() -> dict[str, tuple[Any, ...]]:
     return {name: tuple(values) for name, values in table("decision/rules.toml")["facts"].items()}
 
 
-@cache
+@words_once
 def rules() -> tuple[Rule, ...]:
     """Return the rules of choice, highest level first."""
     levels = table("decision/rules.toml")["levels"]
@@ -47,13 +48,13 @@ def rules() -> tuple[Rule, ...]:
     return tuple(sorted(found, key=lambda rule: -rule.level))
 
 
-@cache
+@words_once
 def replacements() -> tuple[Rule, ...]:
     """Return the rows that say what `replace` means."""
     return tuple(as_rule(row, 0) for row in table("decision/rules.toml")["with"])
 
 
-@cache
+@words_once
 def besides(name: str) -> tuple[tuple[Rule, Mapping[str, Any]], ...]:
     """Return the rows of a table of `besides.toml`, each with the box of its conditions."""
     rows = table("decision/besides.toml")[name]
@@ -85,7 +86,9 @@ def as_rule(row: Mapping[str, Any], level: int) -> Rule:
     made = box(row["when"])
     for name, allowed in made.items():
         if not allowed <= frozenset(domains().get(name, ())):
-            raise HematiteError(f"The rule {row['id']} names a fact or a value that no table lists: {name}.")
+            raise HematiteError(
+                say("The rule {id} names a fact or a value that no table lists: {name}.", id=row["id"], name=name)
+            )
     return Rule(row["id"], level, row["choice"], made, row.get("because", ""), row.get("change", ""))
 
 
@@ -98,13 +101,15 @@ def decided(facts: Facts, *, repair: bool = False) -> tuple[Rule, tuple[Rule, ..
     return _decided(tuple(facts[name] for name in domains()), repair)
 
 
-@lru_cache(maxsize=4096)
+@words_once
 def _decided(values: tuple[Any, ...], repair: bool) -> tuple[Rule, tuple[Rule, ...], str]:
     facts = dict(zip(domains(), values, strict=True))
     fired = tuple(rule for rule in rules() if rule.fires(facts) and not (repair and rule.choice == STOPS))
     top = [rule for rule in fired if rule.level == fired[0].level]
     if len({rule.choice for rule in top}) != 1:
-        raise HematiteError(f"The rules {[rule.id for rule in top]} do not agree here. Decide by hand and report it.")
+        raise HematiteError(
+            say("The rules {one} do not agree here. Decide by hand and report it.", one=[rule.id for rule in top])
+        )
     choice = top[0].choice
     if choice == "replace":
         choice = next(row.choice for row in replacements() if row.fires(facts))

@@ -8,14 +8,15 @@ import numpy as np
 from hematite.beliefs import Weighed
 from hematite.decision.choice import LIKELY, SETTLED_AT, Choice
 from hematite.decision.culprits import ACT_AT, SUSPECT_AT, Culprit, act_at
+from hematite.language import later, say
 
 LEAVE, LOOK_ELSEWHERE = "leave", "look_elsewhere"
 GRADES = {  # gravest first
-    "danger": "Danger",
-    "act": "Act on this",
-    "suspect": "Suspect",
-    "open": "Not settled",
-    "clear": "Nothing found",
+    "danger": later("Danger"),
+    "act": later("Act on this"),
+    "suspect": later("Suspect"),
+    "open": later("Not settled"),
+    "clear": later("Nothing found"),
 }
 
 
@@ -78,8 +79,8 @@ def _at(hub: str, at: Choice, choice: str, grade: str, probability: float | None
 
 def _leave(probability: float, looked: bool) -> Decision:
     settled = probability >= SETTLED_AT and looked
-    words = "Nothing that was found speaks against any hub." if settled else "Nothing stands out yet."
-    change = "A growl that follows road speed, play over the window, or warmth after a run."
+    words = say("Nothing that was found speaks against any hub.") if settled else say("Nothing stands out yet.")
+    change = say("A growl that follows road speed, play over the window, or warmth after a run.")
     return Decision(None, LEAVE, probability, settled, "clear" if settled else "open", words, change)
 
 
@@ -90,6 +91,6 @@ def _elsewhere(
     named = bool(levels)
     grade = "act" if named and probability >= min(levels) else "suspect" if probability >= SUSPECT_AT else "open"
     settled = probability >= SETTLED_AT and named
-    words = "The witnesses point away from the bearings."
-    change = "Fault lines at a bearing’s own orders, or play seen between hub and knuckle."
+    words = say("The witnesses point away from the bearings.")
+    change = say("Fault lines at a bearing’s own orders, or play seen between hub and knuckle.")
     return Decision(hub, LOOK_ELSEWHERE, probability, settled, grade, words, change)

@@ -8,6 +8,7 @@ from typing import Any
 from hematite.doors import listed, one_of
 from hematite.evidence.statement import Statement
 from hematite.evidence.witnesses import VEHICLE, outcomes, witnesses
+from hematite.language import say
 
 DENIED = re.compile(r"\b(?:no|not|never|without|isn't|doesn't|none)\b[^,.;:!?]*$")
 NO_NOISE = "nothing"  # the answer of a routine check
@@ -22,12 +23,12 @@ def complaint_statements(value: Mapping[str, Any], source: str = "") -> list[Sta
     """
     read = read_text(str(value.get("text") or ""))
     named = [
-        _named(str(word)) for word in listed(value.get("words") or _one(value.get("answer")), "The driver's words")
+        _named(str(word)) for word in listed(value.get("words") or _one(value.get("answer")), say("The driver's words"))
     ]
     kinds = list(dict.fromkeys([*named, *read["kinds"]]))
     said = [Statement("complaint", VEHICLE, {kind: 1 / len(kinds) for kind in kinds}, source)] if kinds else []
     for key, witness in PLACES.items():
-        where = one_of(str(value[key]), outcomes(witness), "place") if value.get(key) else read[key]
+        where = one_of(str(value[key]), outcomes(witness), say("place")) if value.get(key) else read[key]
         said += [Statement(witness, VEHICLE, {where: 1.0}, source)] if where else []
     return said
 
@@ -54,7 +55,7 @@ def _one(answer: object) -> list[object]:
 def _named(word: str) -> str:
     called = witnesses()["complaint"]["called"]
     known = next((name for name, said in called.items() if word.lower() in said), word.lower())
-    return one_of(known, outcomes("complaint"), "kind of complaint")
+    return one_of(known, outcomes("complaint"), say("kind of complaint"))
 
 
 def _names(text: str, said: Iterable[str], *, denied: bool = False) -> bool:

@@ -10,6 +10,7 @@ from hematite.evidence.complaint import complaint_statements
 from hematite.evidence.statement import Statement
 from hematite.evidence.witnesses import PASSES, UNSURE, VEHICLE, of_vehicle, outcomes, witnesses, words_for
 from hematite.inspection import Inspection, inspections, read_part
+from hematite.language import say
 from hematite.play import end_play, hub_movement_mm
 from hematite.vehicles import Hub, Vehicle
 from hematite.wording import wording
@@ -104,7 +105,7 @@ def statements(observation: Observation, vehicle: Vehicle) -> list[Statement]:
     if kind == PART and known is not None:
         read_part(observation.value, known)  # refused here; spoken for by the inspection as a whole
     if kind == PARTS:
-        one_of(str(observation.value.get("answer")), wording()["parts"], "word about parts")
+        one_of(str(observation.value.get("answer")), wording()["parts"], say("word about parts"))
     if kind not in ANSWERED or _passed(observation):
         return []
     if kind == "complaint":
@@ -118,10 +119,10 @@ def statements(observation: Observation, vehicle: Vehicle) -> list[Statement]:
 
 
 def _kind(observation: Observation) -> str:
-    kind = one_of(observation.kind, KINDS, "kind of observation")
+    kind = one_of(observation.kind, KINDS, say("kind of observation"))
     if kind != "rock":
         return kind
-    return ROCKED[one_of(str(observation.value.get("hands") or "12_6"), ROCKED, "way of rocking")]
+    return ROCKED[one_of(str(observation.value.get("hands") or "12_6"), ROCKED, say("way of rocking"))]
 
 
 def _passed(observation: Observation) -> bool:
@@ -138,7 +139,14 @@ def _known(kind: str, value: Mapping[str, Any]) -> str:
     answer = str(value.get("answer", ""))
     if answer not in outcomes(kind):
         allowed = ", ".join([*outcomes(kind), UNSURE])
-        raise UnknownName(f"“{answer}” is no answer to “{witnesses()[kind]['label']}”. Choose one of: {allowed}.")
+        raise UnknownName(
+            say(
+                "“{answer}” is no answer to “{label}”. Choose one of: {allowed}.",
+                answer=answer,
+                label=witnesses()[kind]["label"],
+                allowed=allowed,
+            )
+        )
     return answer
 
 
@@ -155,7 +163,9 @@ def _dial(kind: str, value: Mapping[str, Any], hub: Hub, vehicle: Vehicle) -> Sa
     if "readings_mm" not in value and "answer" in value:  # felt, or read by somebody who noted no figures
         return _answered(kind, value, hub, vehicle)
     resolution = value.get("resolution_mm") or 0.01
-    read = end_play(listed(value.get("readings_mm", []), "The readings"), hub.play_window_mm, resolution_mm=resolution)
+    read = end_play(
+        listed(value.get("readings_mm", []), say("The readings")), hub.play_window_mm, resolution_mm=resolution
+    )
     return [(kind, {name: share for name, share in read.outcomes.items() if share > 0}, 1.0)]
 
 
@@ -187,7 +197,7 @@ def _heat(kind: str, value: Mapping[str, Any], hub: Hub, vehicle: Vehicle) -> Sa
         scale = OVER_AIR_K["unbraked" if vehicle.is_trailer or vehicle.is_cycle else "braked"]
         said.append(("heat_over_air", {_step(rise, scale, outcomes("heat_over_air")): 1.0}, 1.0))
     if not said:
-        raise HematiteError("A temperature by itself says nothing. Give its mate's across the axle, or the air's.")
+        raise HematiteError(say("A temperature by itself says nothing. Give its mate's across the axle, or the air's."))
     return said
 
 
@@ -215,7 +225,7 @@ _READ: dict[str, Callable[[str, Mapping[str, Any], Hub, Vehicle], Said]] = {
 def words_of(observation: Observation, vehicle: Vehicle) -> str:
     """Return an entry of the log in the trade's words; '' for kinds that answer nothing."""
     if _passed(observation):
-        return PASSES[str(observation.value.get("answer"))]
+        return say(PASSES[str(observation.value.get("answer"))])
     hub = vehicle.hub(observation.hub)
     if observation.kind == PART and hub is not None:
         return read_part(observation.value, hub).words

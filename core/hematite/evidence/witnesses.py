@@ -7,23 +7,24 @@ import numpy as np
 import numpy.typing as npt
 
 from hematite.doors import one_of
+from hematite.language import later, say, words_once
 from hematite.tables import table
 
 Floats = npt.NDArray[np.float64]
 
 UNSURE = "unsure"
-PASSES = {UNSURE: "could not tell", "not_done": "not done"}  # answers, but such as weigh nothing
+PASSES = {UNSURE: later("could not tell"), "not_done": later("not done")}  # answers, but such as weigh nothing
 LIFT_MINUTES, OPEN_MINUTES = 6.0, 20.0  # to lift and make safe, to take a hub apart; judgement
 VEHICLE = ""  # the place of what sits at no hub
 
 
-@cache
+@words_once
 def causes() -> dict[str, Any]:
     """Return the causes that can be at work."""
     return table("evidence/causes.toml")
 
 
-@cache
+@words_once
 def states() -> dict[str, Any]:
     """Return the hidden things that witnesses look at."""
     return table("evidence/states.toml")
@@ -35,7 +36,7 @@ def group(name: str) -> tuple[str, ...]:
     return tuple(key for key, row in states().items() if row["group"] == name)
 
 
-@cache
+@words_once
 def witnesses() -> dict[str, Any]:
     """Return the witnesses with their outcomes, words and chances: what hands do first, then what recordings say."""
     return table("evidence/hands.toml") | table("evidence/sounds.toml")
@@ -50,11 +51,11 @@ def of_vehicle(witness: str) -> bool:
 @cache
 def outcomes(witness: str) -> tuple[str, ...]:
     """Return what a witness may say: its outcomes, or what one who is asked answers where that differs."""
-    row = witnesses()[one_of(witness, witnesses(), "witness")]
+    row = witnesses()[one_of(witness, witnesses(), say("witness"))]
     return tuple(row.get("asked") or row["outcomes"])
 
 
-@cache
+@words_once
 def words_for(witness: str) -> dict[str, str]:
     """Return the words of every answer."""
     row = witnesses()[witness]
@@ -65,7 +66,7 @@ def words_for(witness: str) -> dict[str, str]:
 def outcome_index(witness: str, outcome: str) -> int:
     """Return the place of an answer among `outcomes`. Raises `UnknownName`."""
     names = outcomes(witness)
-    return names.index(one_of(outcome, names, f"answer to “{witnesses()[witness]['label']}”"))
+    return names.index(one_of(outcome, names, say("answer to “{label}”", label=witnesses()[witness]["label"])))
 
 
 def label_of(cause: str) -> str:

@@ -9,6 +9,7 @@ import numpy as np
 from hematite.bearings import Row, fault_orders
 from hematite.families.combs import CLEAR, FAINT, Comb, Family, combs, combs_of_count
 from hematite.families.ear import UNRELATED, Ear
+from hematite.language import say
 from hematite.odds import Floats, held_against, mean_odds
 
 LEAST_CAGE_TURNS = 15.0  # of fewer hiss, or a scrape, looks like a cage too often; measured
@@ -154,7 +155,7 @@ def _cages_of(order: float, rotating: str) -> Floats:
 
 def _implied(order: float, kind: str) -> str:
     if kind == "rolling_element":
-        return "a ball or roller: the number of elements does not show"
+        return say("a ball or roller: the number of elements does not show")
     share = 0.4 if kind == "outer_race" else 0.6
     likely = sorted({round(order / share * off) for off in (0.95, 1.0, 1.05)})
-    return f"it fits {' or '.join(str(n) for n in likely)} balls or rollers"
+    return say("it fits {one} balls or rollers", one=say(" or ").join(str(n) for n in likely))

@@ -1,6 +1,7 @@
 """Families in the trade's words: what it is, how strongly it stands, and what it fits."""
 
 from hematite.families.combs import Family
+from hematite.language import say
 from hematite.tables import table
 
 VERY_STRONG = 9.2  # nats: ten thousand to one; judgement
@@ -10,9 +11,11 @@ def family_words(family: Family) -> str:
     """Return a family as a mechanic would say it: "a ring mark on the outer race, strong; it fits 13 balls"."""
     parts = [str(table("families/kinds.toml")[family.kind]["words"])]
     if family.standing == "nothing":
-        parts.append("not to be heard")
+        parts.append(say("not to be heard"))
     elif family.may_be_luck:
-        parts.append("unless engine, gears or a tyre make it")
+        parts.append(say("unless engine, gears or a tyre make it"))
     else:
-        parts.append("very strong" if family.odds >= VERY_STRONG else {"clear": "strong"}.get(family.standing, "faint"))
+        parts.append(
+            say("very strong") if family.odds >= VERY_STRONG else {"clear": "strong"}.get(family.standing, "faint")
+        )
     return "; ".join(filter(None, (", ".join(parts), family.note)))

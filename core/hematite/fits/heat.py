@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from hematite.doors import finite, not_negative, one_of, positive
 from hematite.errors import BadQuantity
 from hematite.fits.press import material
+from hematite.language import say
 from hematite.tables import table
 
 USUAL_CLEARANCE_MM = 0.03  # to drop it on without a push; judgement
@@ -43,13 +44,19 @@ def warming(
 ) -> Warming:
     """Return how warm a part must be: ΔT = (interference + clearance)/(α·d). Raises `BadQuantity`, `UnknownName`."""
     rows = table("fits/heat.toml")
-    row = rows["part"][one_of(part, rows["part"], "part to be warmed")]
-    diameter = positive(diameter_mm, "The diameter of the seat")
-    over = not_negative(interference_mm, "The interference in mm")
-    room = not_negative(clearance_mm, "The clearance in mm")
+    row = rows["part"][one_of(part, rows["part"], say("part to be warmed"))]
+    diameter = positive(diameter_mm, say("The diameter of the seat"))
+    over = not_negative(interference_mm, say("The interference in mm"))
+    room = not_negative(clearance_mm, say("The clearance in mm"))
     ambient = _ambient(ambient_c)
     if over > diameter / 100:
-        raise BadQuantity(f"An interference of {over:g} mm on {diameter:g} mm is no fit. Check the decimal point.")
+        raise BadQuantity(
+            say(
+                "An interference of {over:g} mm on {diameter:g} mm is no fit. Check the decimal point.",
+                over=over,
+                diameter=diameter,
+            )
+        )
     grows = material(row["material"])["growth_per_k"] * diameter
     rise = (over + room) / grows
     to, most = ambient + rise, float(row["most_c"])
@@ -78,9 +85,9 @@ def _chill(
 
 
 def _ambient(value: object) -> float:
-    number = finite(value, "The temperature of the workshop in °C")
+    number = finite(value, say("The temperature of the workshop in °C"))
     if not -40 <= number <= 60:
-        raise BadQuantity(f"{number:g} °C is no workshop to press bearings in. Check the unit.")
+        raise BadQuantity(say("{number:g} °C is no workshop to press bearings in. Check the unit.", number=number))
     return number
 
 
@@ -109,11 +116,11 @@ def seconds_in_oven(
 
 def _lags(bore_mm: float, outside_mm: float, width_mm: float, share: float) -> tuple[float, float]:
     bore, outside, width = (
-        positive(value, f"The {name}") / 1000
-        for name, value in (("bore", bore_mm), ("outside diameter", outside_mm), ("width", width_mm))
+        positive(value, say("The {name}", name=name)) / 1000
+        for name, value in (("bore", bore_mm), (say("outside diameter"), outside_mm), ("width", width_mm))
     )
     if bore >= outside:
-        raise BadQuantity("The bore is larger than the outside. Swap them.")
+        raise BadQuantity(say("The bore is larger than the outside. Swap them."))
     air = table("fits/heat.toml")["air"]
     faces = math.pi / 2 * (outside**2 - bore**2)
     area = math.pi * (outside + bore) * width + faces

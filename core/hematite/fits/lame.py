@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from hematite.doors import not_negative, positive
 from hematite.errors import BadGeometry
+from hematite.language import say
 
 
 @dataclass(frozen=True)
@@ -23,12 +24,17 @@ def contact_pressure_mpa(*, inside: Ring, outside: Ring, interference_um: float)
     p = δ / (d·(Co + Ci)) with Co = ((D² + d²)/(D² − d²) + νo)/Eo and Ci = ((d² + di²)/(d² − di²) − νi)/Ei
     [published: Lamé; Shigley, Mechanical Engineering Design, eq. 3-56]. Raises `BadGeometry`, `BadQuantity`.
     """
-    delta = not_negative(interference_um, "The interference") / 1000
-    seat = positive(inside.outside_mm, "The diameter of the seat")
+    delta = not_negative(interference_um, say("The interference")) / 1000
+    seat = positive(inside.outside_mm, say("The diameter of the seat"))
     if not inside.bore_mm < seat < outside.outside_mm:
         raise BadGeometry(
-            f"A seat of {seat:g} mm lies between a bore of {inside.bore_mm:g} and an outside of "
-            f"{outside.outside_mm:g} mm only if it is larger than the one and smaller than the other. Measure again."
+            say(
+                "A seat of {seat:g} mm lies between a bore of {bore_mm:g} and an outside of {outside_mm:g} mm "
+                "only if it is larger than the one and smaller than the other. Measure again.",
+                seat=seat,
+                bore_mm=inside.bore_mm,
+                outside_mm=outside.outside_mm,
+            )
         )
     d2, outer2, bore2 = seat**2, outside.outside_mm**2, inside.bore_mm**2
     gives = ((outer2 + d2) / (outer2 - d2) + outside.poisson) / outside.modulus_mpa

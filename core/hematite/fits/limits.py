@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from hematite.doors import one_of, positive
 from hematite.errors import BadQuantity, UnknownName
+from hematite.language import say
 from hematite.tables import table
 
 CLASS = re.compile(r"(js|JS|[ghjkmnprsGHJKMNPRS])([5678])")
@@ -28,7 +29,9 @@ def limits_of(size_mm: object, fit: str) -> Limits:
     column = _column(size_mm, rows["up_to_mm"], "A fit")
     found = CLASS.fullmatch(str(fit).strip())
     if not found:
-        raise UnknownName(f"“{str(fit)[:12]}” is no fit that is known here. Write a shaft as k6, a hole as N7.")
+        raise UnknownName(
+            say("“{one}” is no fit that is known here. Write a shaft as k6, a hole as N7.", one=str(fit)[:12])
+        )
     letter, grade = found[1], found[2]
     width = float(rows["grade"][grade][column])
     if letter.lower() == "js":
@@ -43,7 +46,7 @@ def limits_of(size_mm: object, fit: str) -> Limits:
         low = -float(rows["shaft"]["g"][column])
         return Limits(low, low + width)
     if int(grade) > DELTA_UP_TO[letter]:
-        raise UnknownName(f"{fit} is not cut for bearings; 6 and 7 are.")
+        raise UnknownName(say("{fit} is not cut for bearings; 6 and 7 are.", fit=fit))
     delta = width - float(rows["grade"][str(int(grade) - 1)][column])
     upper = rows["upper_of"].get(f"{letter}{grade}", {}).get(str(rows["up_to_mm"][column]))
     if upper is None:
@@ -60,7 +63,7 @@ def _shaft(letter: str, width: float, column: int) -> Limits:
 
 def _uneven(letter: str, grade: str, width: float, column: int) -> Limits:
     rows = table("fits/limits.toml")["shaft_j" if letter == "j" else "hole_j"]
-    near = float(rows[one_of(grade, rows, f"grade of {letter}")][column])
+    near = float(rows[one_of(grade, rows, say("grade of {letter}", letter=letter))][column])
     return Limits(near, near + width) if letter == "j" else Limits(near - width, near)
 
 
@@ -68,12 +71,20 @@ def bearing_limits(size_mm: object, ring: str) -> Limits:
     """Return the limits of a bearing's bore ("inner") or outside diameter ("outer") [published: ISO 492, normal]."""
     rows = table("fits/limits.toml")["bearing"]
     names = {"inner": ("up_to_mm", "bore"), "outer": ("outside_up_to_mm", "outside")}
-    sizes, values = names[one_of(ring, names, "ring")]
+    sizes, values = names[one_of(ring, names, say("ring"))]
     return Limits(float(rows[values][_column(size_mm, rows[sizes], "A bearing")]), 0.0)
 
 
 def _column(size_mm: object, up_to: Sequence[float], what: str) -> int:
-    size = positive(size_mm, "A diameter in mm")
+    size = positive(size_mm, say("A diameter in mm"))
     if not LEAST_MM < size <= up_to[-1]:
-        raise BadQuantity(f"{what} of {size:g} mm is not in the table: it goes from {LEAST_MM:g} to {up_to[-1]:g} mm.")
+        raise BadQuantity(
+            say(
+                "{what} of {size:g} mm is not in the table: it goes from {least_mm:g} to {up_to:g} mm.",
+                what=what,
+                size=size,
+                least_mm=LEAST_MM,
+                up_to=up_to[-1],
+            )
+        )
     return bisect_left(up_to, size)

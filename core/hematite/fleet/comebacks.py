@@ -17,6 +17,7 @@ import numpy as np
 from scipy.stats import binomtest, fisher_exact
 
 from hematite.decision import UNTOUCHED
+from hematite.language import say
 
 WATCHED_DAYS = 365.0  # judgement: a bearing that is set and packed rightly is felt again at the next service
 LEAST = 5  # of a group: below that no share is said (judgement)
@@ -124,11 +125,15 @@ def _group(by: str, name: str, rows: list[bool], chance: float | None, usual: fl
 
 def _words(back: int, of: int, chance: float | None, usual: float) -> str:
     if of < LEAST:
-        return f"{of} are too few to say anything."
+        return say("{of} are too few to say anything.", of=of)
     if chance is None:
-        return "There is nothing beside it to hold it against."
+        return say("There is nothing beside it to hold it against.")
     if chance > DOUBT:
-        return "It can be chance."
+        return say("It can be chance.")
     more = "more" if back / of > usual else "less"
-    often = f"once in {math.floor(1 / chance):,} such tables" if chance > 0 else "hardly ever"
-    return f"It comes back {more} often than the others; chance alone does that {often}. It does not say why."
+    often = say("once in {floor:,} such tables", floor=math.floor(1 / chance)) if chance > 0 else say("hardly ever")
+    return say(
+        "It comes back {more} often than the others; chance alone does that {often}. It does not say why.",
+        more=more,
+        often=often,
+    )

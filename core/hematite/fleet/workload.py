@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from hematite.doors import finite
 from hematite.errors import BadQuantity
+from hematite.language import say
 
 
 @dataclass(frozen=True)
@@ -24,7 +25,13 @@ class Week:
 def workload(planned: Sequence[float], there_are: Sequence[float]) -> list[Week]:
     """Return the weeks in order; what a week cannot hold is carried into the next. Raises `BadQuantity`."""
     if len(planned) != len(there_are):
-        raise BadQuantity(f"{len(planned)} weeks of work and {len(there_are)} weeks of hours do not go together.")
+        raise BadQuantity(
+            say(
+                "{planned} weeks of work and {there_are} weeks of hours do not go together.",
+                planned=len(planned),
+                there_are=len(there_are),
+            )
+        )
     weeks, carried = [], 0.0
     for work, hours in zip(planned, there_are, strict=True):
         week = Week(_minutes(work), _minutes(hours), carried)
@@ -34,7 +41,7 @@ def workload(planned: Sequence[float], there_are: Sequence[float]) -> list[Week]
 
 
 def _minutes(value: float) -> float:
-    minutes = finite(value, "Minutes")
+    minutes = finite(value, say("Minutes"))
     if minutes < 0:
-        raise BadQuantity(f"{minutes:g} minutes are none. Give zero or more.")
+        raise BadQuantity(say("{minutes:g} minutes are none. Give zero or more.", minutes=minutes))
     return minutes

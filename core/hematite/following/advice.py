@@ -7,6 +7,7 @@ from hematite.beliefs import Weighed
 from hematite.decision import UNTOUCHED, Decision, choices
 from hematite.evidence.witnesses import Floats, witnesses
 from hematite.following.looks import RECORDING, Look, Progress, classes_of, entropies, now
+from hematite.language import say, small
 
 WORTH_BITS = 0.02  # a test that tells less is not worth a walk round the vehicle; judgement
 WORTH_A_MINUTE = 0.02  # bits; less than that is not worth the time; judgement
@@ -32,28 +33,28 @@ class NextTest:
 def next_test(weighed: Weighed, decision: Decision, progress: Progress, tests: Sequence[Sequence[Look]]) -> NextTest:
     """Return the test with the largest expected gain for its minutes; 'decide' when none is worth its time."""
     if decision.settled:
-        why = "It is certain enough: no test that is left is worth its time."
-        return NextTest("decide", decision.hub, "Read the verdict", why, "decide", 1)
+        why = say("It is certain enough: no test that is left is worth its time.")
+        return NextTest("decide", decision.hub, say("Read the verdict"), why, "decide", 1)
     before = now(weighed)
     rated = [(_rate(before, tried, progress), tried) for tried in tests]
     rated = [(rate, tried) for rate, tried in rated if rate >= WORTH_A_MINUTE and _gain(before, tried) >= WORTH_BITS]
     if not rated:
-        why = "No test that is left would tell much for its time."
-        return NextTest("decide", decision.hub, "Read the verdict", why, "decide", 1)
+        why = say("No test that is left would tell much for its time.")
+        return NextTest("decide", decision.hub, say("Read the verdict"), why, "decide", 1)
     return _as_test(before, max(rated, key=lambda one: one[0])[1], progress)
 
 
 def next_job(choice: str, hub: str, *, step: str = "") -> NextTest:
     """Return what comes once a choice was decided at a hub: the `step` of its job that is next, then its proof."""
     if step:
-        return NextTest("do", hub, f"Do it: {choices()[choice].lower()}", step, "do", 1)
+        return NextTest("do", hub, say("Do it: {one}", one=small(choices()[choice])), step, "do", 1)
     if choice in UNTOUCHED:
-        why = "Nothing is mended here; it is looked at again in time."
+        why = say("Nothing is mended here; it is looked at again in time.")
         if choice == "look_elsewhere":
-            why = "The bearing stays. Hear it again once the other cause is mended: one noise can hide another."
-        return NextTest("prove", hub, "Plan the recheck", why, "prove", 1)
-    why = "What was done is proven by hand and ear."
-    return NextTest("prove", hub, "Prove it and plan the recheck", why, "prove", 1)
+            why = say("The bearing stays. Hear it again once the other cause is mended: one noise can hide another.")
+        return NextTest("prove", hub, say("Plan the recheck"), why, "prove", 1)
+    why = say("What was done is proven by hand and ear.")
+    return NextTest("prove", hub, say("Prove it and plan the recheck"), why, "prove", 1)
 
 
 def settling_test(hub: str, weighed: Weighed, progress: Progress, tests: Sequence[Sequence[Look]]) -> NextTest | None:

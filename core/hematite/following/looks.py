@@ -3,7 +3,7 @@
 import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
-from functools import lru_cache
+from functools import cache, lru_cache
 from typing import Any
 
 import numpy as np
@@ -104,7 +104,7 @@ class Classes:
     sets: dict[str, Floats]
 
 
-@lru_cache(maxsize=VEHICLES_KEPT)
+@cache
 def classes_of(vehicle: Vehicle) -> Classes:
     """Return the classes of a vehicle's faults."""
     names: list[tuple[str, str]] = []
@@ -148,7 +148,7 @@ def looks(weighed: Weighed, progress: Progress) -> list[list[Look]]:
     return found
 
 
-@lru_cache(maxsize=4096)
+@cache
 def _statement(witness: str, place: str, answer: str, vehicle: Vehicle) -> Statement:
     if witness == RECORDING:
         return Statement(witness, place, {answer: 1.0})

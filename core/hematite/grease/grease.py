@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from hematite.doors import not_negative, one_of, positive
 from hematite.errors import BadGeometry, BadQuantity
+from hematite.language import later, say
 from hematite.tables import table
 
 TABLE = "grease/grease.toml"
@@ -55,27 +56,39 @@ def free_volume_cm3(
     weighed it. Raises `BadGeometry`, `BadQuantity`.
     """
     bore, outside, width = (
-        positive(value, f"The {name} in mm")
-        for name, value in (("bore", bore_mm), ("outside diameter", outside_mm), ("width", width_mm))
+        positive(value, say("The {name} in mm", name=name))
+        for name, value in (("bore", bore_mm), (say("outside diameter"), outside_mm), ("width", width_mm))
     )
     if bore >= outside or outside > MOST_MM:
-        raise BadGeometry(f"A bore of {bore:g} mm in an outside of {outside:g} mm is no wheel bearing. Measure again.")
+        raise BadGeometry(
+            say(
+                "A bore of {bore:g} mm in an outside of {outside:g} mm is no wheel bearing. Measure again.",
+                bore=bore,
+                outside=outside,
+            )
+        )
     envelope = math.pi / 4 * width * (outside**2 - bore**2) / 1000
     rows = table(TABLE)["amount"]
     if mass_g is None:
         least, most = rows["free"]
         return envelope * least, envelope * most
-    free = envelope - positive(mass_g, "The bearing's mass in g") / rows["steel_g_cm3"]
+    free = envelope - positive(mass_g, say("The bearing's mass in g")) / rows["steel_g_cm3"]
     if free <= 0:
-        raise BadQuantity(f"A bearing of {mass_g:g} g leaves no room for grease in {envelope:.0f} cm³. Weigh it again.")
+        raise BadQuantity(
+            say(
+                "A bearing of {mass_g:g} g leaves no room for grease in {envelope:.0f} cm³. Weigh it again.",
+                mass_g=mass_g,
+                envelope=envelope,
+            )
+        )
     return free, free
 
 
 def amount(*, free_cm3: Sequence[tuple[float, float]], cavity_cm3: float = 0.0) -> Amount:
     """Return the grease of a hub from its bearings' free volumes and its cavity. Raises `BadQuantity`."""
-    cavity = not_negative(cavity_cm3, "The hub's cavity in cm³")
+    cavity = not_negative(cavity_cm3, say("The hub's cavity in cm³"))
     if cavity > MOST_CM3:
-        raise BadQuantity(f"A cavity of {cavity:g} cm³ is a bucket. Check the unit.")
+        raise BadQuantity(say("A cavity of {cavity:g} cm³ is a bucket. Check the unit.", cavity=cavity))
     rows = table(TABLE)["amount"]
     bearings = tuple(sum(row[n] for row in free_cm3) * share for n, share in enumerate(rows["bearing_share"]))
     hollow = tuple(cavity * share for share in rows["cavity_share"])
@@ -89,24 +102,27 @@ def meet(old: str, new: str) -> Meeting:
     known = thickeners()
     for key in (old, new):
         if key:
-            one_of(key, known, "thickener")
+            one_of(key, known, say("thickener"))
     if not old or not new:
-        return Meeting("unknown", "Nobody knows what was in there: wash it out, dry it, then one grease only.")
+        return Meeting("unknown", say("Nobody knows what was in there: wash it out, dry it, then one grease only."))
     if old == new:
         return Meeting(
-            "same", f"Both {known[old]}: they may meet. The same grease, not only the same thickener, is best."
+            "same",
+            say(
+                "Both {known}: they may meet. The same grease, not only the same thickener, is best.", known=known[old]
+            ),
         )
     rows = table(TABLE)["meets"]
     answer = rows.get(old, {}).get(new) or rows.get(new, {}).get(old) or "unknown"
-    pair = f"{known[old].capitalize()} and {known[new]}"
-    return Meeting(answer, f"{pair}: {_WORDS[answer]}")
+    pair = say("{known} and {known2}", known=known[old].capitalize(), known2=known[new])
+    return Meeting(answer, f"{pair}: {say(_WORDS[answer])}")
 
 
 _WORDS = {
-    "yes": "they usually agree. Push the old one out as far as it goes; the makers' word comes first.",
-    "perhaps": "borderline. Wash the old one out.",
-    "no": "they do not agree: together they turn soft and run out. Wash the old one out.",
-    "unknown": "no table says. Wash the old one out.",
+    "yes": later("they usually agree. Push the old one out as far as it goes; the makers' word comes first."),
+    "perhaps": later("borderline. Wash the old one out."),
+    "no": later("they do not agree: together they turn soft and run out. Wash the old one out."),
+    "unknown": later("no table says. Wash the old one out."),
 }
 
 

@@ -1,9 +1,9 @@
 """What a part can look like, in the trade's words and by the damage classes of ISO 15243."""
 
 from dataclasses import dataclass
-from functools import cache
 
 from hematite.assembly import Part
+from hematite.language import words_once
 from hematite.tables import table
 
 
@@ -22,7 +22,7 @@ class Find:
     parts: tuple[str, ...] = ()
 
 
-@cache
+@words_once
 def finds() -> dict[str, Find]:
     """Return every find by its key."""
     rows = table("inspection/finds.toml")
@@ -42,7 +42,7 @@ def finds() -> dict[str, Find]:
     }
 
 
-@cache
+@words_once
 def finds_of(part: Part) -> tuple[Find, ...]:
     """Return what can be found at a part."""
     return tuple(f for f in finds().values() if part.kind in f.kinds and part.key in (f.parts or (part.key,)))

@@ -8,6 +8,7 @@ from hematite.assembly import Part, parts_of
 from hematite.doors import listed, one_of
 from hematite.errors import HematiteError
 from hematite.inspection.finds import Find, finds, finds_of, shuts_out
+from hematite.language import say, small
 from hematite.vehicles import Hub
 
 # Every fact that a find can tell, in the order of the table.
@@ -28,7 +29,7 @@ class PartLooked:
     @property
     def words(self) -> str:
         """Return it in words: 'Outer cup: pits or flakes'."""
-        found = "; ".join(find.label[0].lower() + find.label[1:] for find in self.finds)
+        found = "; ".join(small(find.label) for find in self.finds)
         return f"{self.part.label}: {found}{f' ({self.note})' if self.note else ''}"
 
 
@@ -96,16 +97,28 @@ def read_part(value: Mapping[str, Any], hub: Hub, source: str = "") -> PartLooke
     nothing was found or when two finds shut each other out.
     """
     known = {part.key: part for part in parts_of(hub.design_key)}
-    part = known[one_of(str(value.get("part", "")), known, f"part of a hub of this design ({hub.design.label})")]
-    keys = [str(key) for key in listed(value.get("finds", []), "The finds")]
+    part = known[
+        one_of(str(value.get("part", "")), known, say("part of a hub of this design ({label})", label=hub.design.label))
+    ]
+    keys = [str(key) for key in listed(value.get("finds", []), say("The finds"))]
     possible = {find.key: find for find in finds_of(part)}
-    found = tuple(possible[one_of(key, possible, f"find at this part ({part.label})")] for key in dict.fromkeys(keys))
+    found = tuple(
+        possible[one_of(key, possible, say("find at this part ({label})", label=part.label))]
+        for key in dict.fromkeys(keys)
+    )
     if not found:
-        raise HematiteError(f"{part.label}: say what was found, if only that nothing is wrong.")
+        raise HematiteError(say("{label}: say what was found, if only that nothing is wrong.", label=part.label))
     for find in found:
         against = next((other for other in found if other.key in shuts_out(find)), None)
         if against:
-            raise HematiteError(f"{part.label}: not “{find.label}” and “{against.label}” at once. Take one away.")
+            raise HematiteError(
+                say(
+                    "{label}: not “{label2}” and “{label3}” at once. Take one away.",
+                    label=part.label,
+                    label2=find.label,
+                    label3=against.label,
+                )
+            )
     return PartLooked(part, found, str(value.get("note") or "")[:400], source)
 
 

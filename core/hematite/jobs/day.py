@@ -11,6 +11,7 @@ import numpy as np
 
 from hematite.jobs.schedule import Means, Scheduler, Task
 from hematite.jobs.step import Step
+from hematite.language import say
 
 
 @dataclass(frozen=True)
@@ -138,8 +139,18 @@ def _blocked(steps: Sequence[Step], means: Means) -> tuple[str, ...]:
     if not need or means.press_from is not None:
         return ()
     if means.press_t is None:
-        return (f"It takes a press of {need:g} t. Nobody has said which press there is.",)
+        return (say("It takes a press of {need:g} t. Nobody has said which press there is.", need=need),)
     if means.press_t < need:
-        have = f"the one here does {means.press_t:g} t" if means.press_t else "there is none here"
-        return (f"It takes a press of {need:g} t, and {have}. Book one elsewhere before the wheel is off.",)
+        have = (
+            say("the one here does {press_t:g} t", press_t=means.press_t)
+            if means.press_t
+            else say("there is none here")
+        )
+        return (
+            say(
+                "It takes a press of {need:g} t, and {have}. Book one elsewhere before the wheel is off.",
+                need=need,
+                have=have,
+            ),
+        )
     return ()

@@ -7,10 +7,11 @@ from hematite.assembly import library
 from hematite.fastenings import kinds
 from hematite.jobs.plan import Plan, Renewed
 from hematite.jobs.step import Step
+from hematite.language import figure, later, say
 from hematite.tables import table
 from hematite.vehicles import Hub, Vehicle
 
-BECAUSE = {"decided": "decided", "one_time": "used once", "ruined": "ruined in freeing it"}
+BECAUSE = {"decided": later("decided"), "one_time": later("used once"), "ruined": later("ruined in freeing it")}
 
 
 @dataclass(frozen=True)
@@ -57,13 +58,13 @@ def _tool(key: str, steps: Sequence[Step], hubs: Iterable[Hub]) -> Item:
     where = [hub for hub in hubs if hub.id in at or "" in at]
     own = {hub.fastenings[row["torque"]].socket_mm for hub in where if row.get("torque") in hub.fastenings}
     sizes = sorted(size for size in own if size)
-    return Item(key, row["label"], " or ".join(f"{size:g} mm" for size in sizes))
+    return Item(key, row["label"], say(" or ").join(f"{figure(size, 'g')} mm" for size in sizes))
 
 
 def _part(one: Renewed, hub: Hub) -> Item:
     part = library().get(one.part)
     size = _size(part.buy, (part.key, *part.rows), hub) if part else _size("bearing", ("row",), hub)
-    return Item(one.part, one.label, size, (one.hub,), BECAUSE[one.because])
+    return Item(one.part, one.label, size, (one.hub,), say(BECAUSE[one.because]))
 
 
 def _size(buy: str, rows: tuple[str, ...], hub: Hub) -> str:

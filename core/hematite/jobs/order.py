@@ -5,6 +5,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from hematite.jobs.step import Step
+from hematite.language import say
 
 
 def in_order(steps: Sequence[Step]) -> tuple[Step, ...]:
@@ -30,7 +31,9 @@ def in_order(steps: Sequence[Step]) -> tuple[Step, ...]:
             if not waiting[other]:
                 heapq.heappush(ready, place[other])
     if len(done) < len(merged):
-        raise ValueError(f"These steps wait for each other: {sorted(set(ids) - {step.id for step in done})}")
+        raise ValueError(
+            say("These steps wait for each other: {sorted}", sorted=sorted(set(ids) - {step.id for step in done}))
+        )
     return tuple(done)
 
 

@@ -12,6 +12,7 @@ from hematite.jobs.order import in_order
 from hematite.jobs.step import Step
 from hematite.jobs.stuck import Ruin, ruins
 from hematite.jobs.walk import Walk
+from hematite.language import say
 from hematite.policy import defaults
 from hematite.prices import IN_PAIRS
 from hematite.vehicles import Hub, Vehicle
@@ -64,7 +65,7 @@ def plan(vehicle: Vehicle, jobs: Sequence[HubJob]) -> Plan:
 
 def _hub(vehicle: Vehicle, job: HubJob) -> Hub:
     hubs = {hub.id: hub for hub in vehicle.hubs()}
-    return hubs[one_of(job.hub, hubs, "hub of this vehicle")]
+    return hubs[one_of(job.hub, hubs, say("hub of this vehicle"))]
 
 
 def both_sides(vehicle: Vehicle, jobs: Sequence[HubJob]) -> tuple[HubJob, ...]:
@@ -86,11 +87,11 @@ def _ways(job: HubJob) -> dict[str, str]:
 
 
 def _walk(hub: Hub, vehicle: Vehicle, job: HubJob) -> Walk:
-    one_of(job.choice, choices(), "choice")
+    one_of(job.choice, choices(), say("choice"))
     stopped = job.choice == "off_road"
     choice = (job.repair or "leave") if stopped else job.choice
     if stopped and choice == "off_road":
-        raise UnknownName("Say what is to be repaired once it stands.")
+        raise UnknownName(say("Say what is to be repaired once it stands."))
     facts = hub_facts(hub, vehicle, _ways(job)) | {"choice": choice, "cause": job.cause}
     facts["stopped"] = "yes" if stopped else "no"
     if stopped and not job.repair:

@@ -1,9 +1,9 @@
 """A step of a job: one thing done at one hub, with what must be done before it."""
 
 from dataclasses import dataclass
-from functools import cache
 
 from hematite.assembly import Act
+from hematite.language import words_once
 from hematite.tables import table
 
 
@@ -47,7 +47,7 @@ class Step:
         return self.wait_before if need.endswith(self.wait_after) else 0.0
 
 
-@cache
+@words_once
 def caution_words(key: str) -> str:
     """Return a caution in words."""
     return str(table("assembly/cautions.toml")[key])

@@ -2,11 +2,11 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cache
 from typing import Any
 
 from hematite.assembly import Act, Part, Placed, library
 from hematite.doors import one_of
+from hematite.language import say, words_once
 from hematite.prices import Rates
 from hematite.tables import table
 
@@ -42,7 +42,7 @@ class Ruin:
     opens: tuple[str, ...]
 
 
-@cache
+@words_once
 def rungs() -> dict[str, Rung]:
     """Return every rung by its key."""
     return {key: _rung(key, row) for key, row in table("jobs/ladder.toml")["rung"].items()}
@@ -95,7 +95,7 @@ def ruins(freed: Mapping[str, str], hub: str, parts: Mapping[str, Placed]) -> tu
         if at != hub or part not in parts:
             continue
         steps = {rung.key: rung for rung in ladder(library()[part])}
-        rung = steps[one_of(key, steps, f"way of freeing it ({library()[part].label})")]
+        rung = steps[one_of(key, steps, say("way of freeing it ({label})", label=library()[part].label))]
         spoilt = {name for word in rung.ruins for name in _named(word, part, parts)}
         found.append(Ruin(part, rung, tuple(sorted(spoilt)), tuple(o for o in rung.opens if o in parts)))
     return tuple(found)

@@ -5,6 +5,7 @@ import scipy.fft
 
 from hematite.envelopes import Sound, order_spectrum, per_turn, swells
 from hematite.errors import BadQuantity
+from hematite.language import say
 from hematite.listening.hearing import followed
 from hematite.listening.shown import thinned
 from hematite.listening.situation import Situation
@@ -21,9 +22,11 @@ LOWEST_HZ, NARROWEST = 20.0, 1.05  # and high over low
 def _as_band(recording: Recording, low_hz: float, high_hz: float) -> Band:
     top = 0.49 * recording.rate
     if not LOWEST_HZ <= low_hz < high_hz or high_hz < NARROWEST * low_hz:
-        raise BadQuantity(f"From {low_hz:g} to {high_hz:g} Hz is no band. Drag its edges apart.")
+        raise BadQuantity(
+            say("From {low_hz:g} to {high_hz:g} Hz is no band. Drag its edges apart.", low_hz=low_hz, high_hz=high_hz)
+        )
     if low_hz >= top:
-        raise BadQuantity(f"This recording holds nothing above {top:.0f} Hz. Move the band down.")
+        raise BadQuantity(say("This recording holds nothing above {top:.0f} Hz. Move the band down.", top=top))
     return Band(low_hz, min(high_hz, top), 0.0)
 
 

@@ -29,6 +29,7 @@ from hematite.families import (
     wheel_scale,
     whole_families,
 )
+from hematite.language import say
 from hematite.listening.along import PITCH_RATIO
 from hematite.listening.heard import Heard, Tone
 from hematite.listening.taken import HUM_ORDERS, Taken
@@ -139,13 +140,16 @@ def _tones(geared: Family, taken: Taken, turns: WheelTurns, families: Sequence[F
     standing = [f.found_order for f in families if f.kind in MARKS and f.standing == "clear"]
     own = any(abs(order / geared.order - k) < 0.02 * k for order in standing for k in (1, 2, 4) if geared.order)
     if geared.standing != "nothing" and not own:
-        words = f"Tones of an engine or gearbox, geared {geared.order:.2f} to one with the wheel; they do not count."
+        words = say(
+            "Tones of an engine or gearbox, geared {order:.2f} to one with the wheel; they do not count.",
+            order=geared.order,
+        )
         found.append(Tone("geared", float(geared.order), words))
     low, rate = taken.sound.below(STEADY_BELOW_HZ)
     steady = steady_tones_hz(low, rate=rate, fastest_over_slowest=turns.speed_ratio)
     if steady:
         named = ", ".join(f"{hz:.0f}" for hz in steady[:3])
-        words = f"Tones at {named} Hz keep their pitch whatever the wheel's speed; they do not count."
+        words = say("Tones at {named} Hz keep their pitch whatever the wheel's speed; they do not count.", named=named)
         found.append(Tone("steady", steady[0], words))
     return tuple(found)
 

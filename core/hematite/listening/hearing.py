@@ -8,6 +8,7 @@ import numpy.typing as npt
 
 from hematite.envelopes import Sound, swells
 from hematite.families import BEARING_KINDS, GEARS, LUCK, MARKS, UNSIZED, Family
+from hematite.language import later, say
 from hematite.listening.along import along
 from hematite.listening.at_its_side import Course, at_its_side
 from hematite.listening.by_order import Bearing, bearings_at, by_order
@@ -35,8 +36,10 @@ KEPT_TO = {
 FASTEST_SPUN = 9.0  # turns a second; an arm does no more
 FASTEST_DRIVEN = 20.0
 # Asked of 38 driven recordings of another author's whose speed was kept back, a search named 3 right and 11 wrong.
-NOT_STATED = "Not stated, and the sound of a driven wheel does not tell it: write the speed down, or mark its turns."
-CHANGED = "; it was not kept to, and how it changed was read from the sound"
+NOT_STATED = later(
+    "Not stated, and the sound of a driven wheel does not tell it: write the speed down, or mark its turns."
+)
+CHANGED = later("; it was not kept to, and how it changed was read from the sound")
 
 
 NEED_THE_TYRE = ("road", "profile")  # kinds of speed; a size that cannot be read hinders no other
@@ -84,8 +87,8 @@ def _heard(heard: Heard, recording: Recording, stated: WheelTurns | None, vehicl
     if spun:
         return heard_spun(heard, taken, bearings, stated, counted)
     if stated is None:
-        return replace(heard, speed_words=NOT_STATED, road=along(heard, taken, None))
-    found, kept_to = _on_its_course(replace(heard, speed_words=AS_STATED), taken, stated, bearings)
+        return replace(heard, speed_words=say(NOT_STATED), road=along(heard, taken, None))
+    found, kept_to = _on_its_course(replace(heard, speed_words=say(AS_STATED)), taken, stated, bearings)
     found = lasting(found, taken, kept_to, bearings)
     heard, kept_to = at_its_side((found, kept_to), taken, stated, bearings, vehicle)
     return replace(heard, road=along(heard, taken, kept_to))
@@ -95,7 +98,7 @@ def _on_its_course(heard: Heard, taken: Taken, turns: WheelTurns, bearings: Sequ
     """Return what is heard at the speed as it was stated, with the changes that it left out where the sound tells."""
     kept_to = followed(taken, turns, heard.situation)
     if kept_to is not turns:
-        heard = replace(heard, speed_words=heard.speed_words + CHANGED)
+        heard = replace(heard, speed_words=heard.speed_words + say(CHANGED))
     return by_order(heard, taken, kept_to, bearings), kept_to
 
 

@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 import numpy.typing as npt
 
+from hematite.language import later, say
 from hematite.listening.situation import Segment
 from hematite.recordings.decoding import Samples
 from hematite.spectra import PLAIN_BAND_NAMES, PLAIN_BANDS_HZ
@@ -24,7 +25,7 @@ SPEED_DOUBT_DB = 6.0
 LEAST_BLOCKS = 4
 LEAST_DOUBT_DB = 0.35
 QUIET_CREST_DB = 15.5  # of hiss without knocks, a quarter of a second long: about 13; judgement
-OWN_LINES, TYRE_HUM = "the fault lines themselves", "the tyre's hum itself"
+OWN_LINES, TYRE_HUM = later("the fault lines themselves"), later("the tyre's hum itself")
 IN_BENDS = {OWN_LINES: "lines_in_bends", TYRE_HUM: "hum_in_bends"}
 CLICKY = 4.0  # crest of quarter-second blocks against the run's middle; judgement
 
@@ -102,8 +103,14 @@ def pitch_test(gains_db: Floats) -> RoadTest:
     A wheel's or bearing's noise rises in pitch with road speed (common practice); an engine's own does not.
     """
     db, doubt = float(np.mean(gains_db)), float(np.hypot(_doubt(gains_db), LEAST_DOUBT_DB))
-    follows = "follows the wheel's speed" if db > 0 else "keeps its pitch while the speed changes"
-    return RoadTest("pitch", db, doubt, "the fault lines themselves", f"What repeats {follows} ({abs(db):.0f} dB).")
+    follows = say("follows the wheel's speed") if db > 0 else say("keeps its pitch while the speed changes")
+    return RoadTest(
+        "pitch",
+        db,
+        doubt,
+        OWN_LINES,
+        say("What repeats {follows} ({db:.0f} dB).", follows=follows, db=abs(db)),
+    )
 
 
 def block_times(duration_s: float) -> Floats:
@@ -179,32 +186,35 @@ def _clicks(bend: str, crests: Floats, state: npt.NDArray[np.str_]) -> RoadTest 
     if np.median(crests[rest]) > QUIET_CREST_DB:  # it knocks straight on as well: no joint does
         db = 0.0
     doubt = float(np.hypot(np.hypot(_doubt(crests[inside]), _doubt(crests[rest])), LEAST_DOUBT_DB))
-    words = f"Knocks stand {db:.0f} dB sharper in {bend}-hand bends." if db > CLICKY else ""
-    return RoadTest(f"clicks_{bend}", db, doubt, "above 500 Hz", words)
+    words = say(_SHARPER[bend], db=db) if db > CLICKY else ""
+    return RoadTest(f"clicks_{bend}", db, doubt, later("above 500 Hz"), words)
 
 
-def _load_words(db: float, band: str) -> str:
-    louder = "right" if db > 0 else "left"
-    return f"{abs(db):.1f} dB louder in {louder}-hand bends ({band})."
+def _either(louder: str, quieter: str) -> Callable[[float, str], str]:
+    return lambda db, band: say(louder if db > 0 else quieter, db=abs(db), band=say(band))
 
 
-def _change_words(state: str) -> Callable[[float, str], str]:
-    def words(db: float, band: str) -> str:
-        return f"{abs(db):.1f} dB {'louder' if db > 0 else 'quieter'} {state} than driving straight on ({band})."
-
-    return words
-
-
-def _surface_words(db: float, band: str) -> str:
-    louder = "louder" if db > 0 else "quieter"
-    return f"On the rough surface {abs(db):.1f} dB {louder} than on the smooth one ({band})."
-
-
+_IN_BENDS_WORDS = _either(
+    later("{db:.1f} dB louder in right-hand bends ({band})."), later("{db:.1f} dB louder in left-hand bends ({band}).")
+)
+_SHARPER = {
+    "left": later("Knocks stand {db:.0f} dB sharper in left-hand bends."),
+    "right": later("Knocks stand {db:.0f} dB sharper in right-hand bends."),
+}
 _WORDS: Mapping[str, Callable[[float, str], str]] = {
-    "load": _load_words,
-    "lines_in_bends": _load_words,
-    "hum_in_bends": _load_words,
-    "coast": _change_words("coasting"),
-    "brake": _change_words("braking"),
-    "surface": _surface_words,
+    "load": _IN_BENDS_WORDS,
+    "lines_in_bends": _IN_BENDS_WORDS,
+    "hum_in_bends": _IN_BENDS_WORDS,
+    "coast": _either(
+        later("{db:.1f} dB louder coasting than driving straight on ({band})."),
+        later("{db:.1f} dB quieter coasting than driving straight on ({band})."),
+    ),
+    "brake": _either(
+        later("{db:.1f} dB louder braking than driving straight on ({band})."),
+        later("{db:.1f} dB quieter braking than driving straight on ({band})."),
+    ),
+    "surface": _either(
+        later("On the rough surface {db:.1f} dB louder than on the smooth one ({band})."),
+        later("On the rough surface {db:.1f} dB quieter than on the smooth one ({band})."),
+    ),
 }

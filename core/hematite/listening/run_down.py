@@ -7,6 +7,7 @@ import numpy as np
 
 from hematite.bearings import fault_orders
 from hematite.families import FAINT, MARKS, WORN, WORN_HARMONICS, Family, combs
+from hematite.language import later, say
 from hematite.listening.by_order import OUTSTANDS, Bearing, by_order
 from hematite.listening.heard import Drag, Heard
 from hematite.listening.lasting import lasting
@@ -15,15 +16,19 @@ from hematite.speed import Lines, Spun, WheelTurns, find_spun, find_sung
 from hematite.traces import Trace
 
 WHOLE_LINES = 12
-AS_STATED = "as stated"
-SPUN_TIMED = "As timed; between the marks its run-down was found in the sound: {rate:.1f} turns a second at first."
-SPUN_FOUND = "Found in the sound: {rate:.1f} turns a second at first."
-SPUN_COUNTED = "Counted; its run-down found in the sound: {rate:.1f} turns a second at first."
-SUNG_ALONE = "A ring's song tells how it ran down, not how many turns a second that was."
-LINES_ALONE = "What repeats slows as a wheel does, {hz:.0f} times a second at first; that tells no speed of the wheel."
-WHICH_RING = "at an unknown speed it does not show of which ring, or of a ball"
-NOT_FOUND = "Nothing repeats clearly enough to find the speed by."
-NOT_FOUND_COUNTED = "Counted; nothing repeats clearly enough to tell how it ran down."
+AS_STATED = later("as stated")
+SPUN_TIMED = later(
+    "As timed; between the marks its run-down was found in the sound: {rate:.1f} turns a second at first."
+)
+SPUN_FOUND = later("Found in the sound: {rate:.1f} turns a second at first.")
+SPUN_COUNTED = later("Counted; its run-down found in the sound: {rate:.1f} turns a second at first.")
+SUNG_ALONE = later("A ring's song tells how it ran down, not how many turns a second that was.")
+LINES_ALONE = later(
+    "What repeats slows as a wheel does, {hz:.0f} times a second at first; that tells no speed of the wheel."
+)
+WHICH_RING = later("at an unknown speed it does not show of which ring, or of a ball")
+NOT_FOUND = later("Nothing repeats clearly enough to find the speed by.")
+NOT_FOUND_COUNTED = later("Counted; nothing repeats clearly enough to tell how it ran down.")
 NOT_TOLD_BY = ("cage", "swell", "tread", "whole_orders")  # kinds by which no speed is told
 SEARCHED = 3.4  # nats: some thirty courses that differ are tried; of 60 recordings of hiss none then stood
 AS_LIKELY = 5.0  # nats: speeds that explain so nearly as much are not told apart; judgement
@@ -103,9 +108,9 @@ def _keeps_to(turns: WheelTurns, timed: WheelTurns) -> bool:
 def _as_timed(found: Heard, course: Spun | None) -> Heard:
     """Return what was heard as it was timed, or on a course found near that."""
     if course is None:
-        return replace(found, speed_words=AS_STATED)
+        return replace(found, speed_words=say(AS_STATED))
     rate = _first_rate(found, course)
-    return replace(found, speed_words=SPUN_TIMED.format(rate=rate), drag=_slowed(rate, course))
+    return replace(found, speed_words=say(SPUN_TIMED, rate=rate), drag=_slowed(rate, course))
 
 
 def _as_found(best: int, at_each: Sequence[Heard], tried: Sequence[Spun], counted: float | None) -> Heard:
@@ -121,7 +126,7 @@ def _as_found(best: int, at_each: Sequence[Heard], tried: Sequence[Spun], counte
     return replace(
         found,
         families=families,
-        speed_words=(SPUN_COUNTED if counted else SPUN_FOUND).format(rate=rate),
+        speed_words=say(SPUN_COUNTED if counted else SPUN_FOUND, rate=rate),
         drag=_slowed(rate, _longest(course, tried)),
     )
 
@@ -135,9 +140,9 @@ def _of_some_ring(found: Heard, course: Spun) -> Heard:
     if lead is None or lead.kind == "once_a_turn":
         return found
     if lead.kind == WORN:
-        return replace(found, turns_per_s=None, speed_words=SUNG_ALONE, spectrum=None, drag=None)
-    words = LINES_ALONE.format(hz=lead.found_order * _first_rate(found, course))
-    any_ring = tuple(replace(lead, kind=kind, note=WHICH_RING) for kind in MARKS)
+        return replace(found, turns_per_s=None, speed_words=say(SUNG_ALONE), spectrum=None, drag=None)
+    words = say(LINES_ALONE, hz=lead.found_order * _first_rate(found, course))
+    any_ring = tuple(replace(lead, kind=kind, note=say(WHICH_RING)) for kind in MARKS)
     return replace(found, families=any_ring, turns_per_s=None, speed_words=words, spectrum=None, drag=None)
 
 
@@ -145,7 +150,7 @@ def _unheard(found: Heard, counted: float | None) -> Heard:
     """Return what is left where no course is told: no speed but what was counted, and no line is missing either."""
     families = tuple(replace(f, strength=max(min(f.strength, FAINT), 0.0)) for f in found.families)
     rate = counted / found.duration_s if counted else None
-    words = NOT_FOUND_COUNTED if counted else NOT_FOUND
+    words = say(NOT_FOUND_COUNTED if counted else NOT_FOUND)
     return replace(found, families=families, turns_per_s=rate, speed_words=words, spectrum=None, road=())
 
 
@@ -219,7 +224,7 @@ def _beside_rival(families: tuple[Family, ...], rival: Heard, behind: float) -> 
     )
     if stroke or any(f.kind == lead.kind and f.standing != "nothing" for f in families):
         return kept
-    note = f"were it at {rival.turns_per_s or 0.0:.1f} turns a second"
+    note = say("were it at {one:.1f} turns a second", one=rival.turns_per_s or 0.0)
     top = max((f.strength for f in families if f.kind not in NOT_TOLD_BY), default=0.0)
     note = "; ".join(filter(None, (lead.note, note)))
     return (*kept, replace(lead, strength=min(lead.strength, top) - behind, note=note))

@@ -6,6 +6,7 @@ from typing import Any
 
 from hematite.doors import finite, one_of
 from hematite.errors import BadSpeed
+from hematite.language import say
 from hematite.tables import table
 
 _CAPTURES = table("listening/captures.toml")
@@ -72,12 +73,14 @@ def segments_from_json(rows: Iterable[Mapping[str, Any]]) -> tuple[Segment, ...]
     """Read segments of the case format. Raises `BadSpeed` for an end before its start, `UnknownName` for a state."""
     found = []
     for row in rows:
-        start = finite(row.get("start_s", 0.0), "The start of a stretch")
-        end = finite(row.get("end_s", 0.0), "The end of a stretch")
+        start = finite(row.get("start_s", 0.0), say("The start of a stretch"))
+        end = finite(row.get("end_s", 0.0), say("The end of a stretch"))
         if end <= start or start < 0:
-            raise BadSpeed(f"A stretch of the road runs from {start:g} s to {end:g} s. Mark it again.")
-        state = one_of(str(row.get("state", "straight")), STATES, "state of a stretch")
+            raise BadSpeed(
+                say("A stretch of the road runs from {start:g} s to {end:g} s. Mark it again.", start=start, end=end)
+            )
+        state = one_of(str(row.get("state", "straight")), STATES, say("state of a stretch"))
         speed = row.get("speed_kmh")
-        kmh = None if speed is None else finite(speed, "The speed of a stretch")
+        kmh = None if speed is None else finite(speed, say("The speed of a stretch"))
         found.append(Segment(start, end, state, kmh, one_of(row.get("surface") or "", SURFACES, "surface")))
     return tuple(sorted(found, key=lambda segment: segment.start_s))

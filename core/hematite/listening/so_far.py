@@ -13,6 +13,7 @@ import numpy as np
 from hematite.errors import BadSpeed
 from hematite.families import CLEAR, GEARS, Family, surest_first
 from hematite.families.words import VERY_STRONG
+from hematite.language import later, say
 from hematite.listening.heard import Heard
 from hematite.listening.hearing import listen
 from hematite.listening.situation import Situation
@@ -24,16 +25,18 @@ ENOUGH_NATS = VERY_STRONG
 LEAST_S = 5.0  # of sound, before anything is asked of it: shorter is called short afterwards
 LONG_S = 30.0  # after so long more of the same brings little; judgement
 NO_FAULT = (GEARS, "tread", "whole_orders")  # kinds that decide nothing at a wheel in the air
-ENOUGH = "Enough: by ten thousand to one it is no hiss, by a hundred to one no other noise."
-MORE = "Something shows. Ten more seconds would tell more."
-BY_LUCK = "It stands out, but engine or gears may make it by luck. Let the wheel go by hand, or hear the other hubs."
-NO_SPEED = "No speed is told by the sound yet. Ten more seconds, turned faster; or tap the turns."
-NOTHING = "Nothing stands out so far. Ten more seconds; nearer to the bearing or faster shows more."
-LONG = (
+ENOUGH = later("Enough: by ten thousand to one it is no hiss, by a hundred to one no other noise.")
+MORE = later("Something shows. Ten more seconds would tell more.")
+BY_LUCK = later(
+    "It stands out, but engine or gears may make it by luck. Let the wheel go by hand, or hear the other hubs."
+)
+NO_SPEED = later("No speed is told by the sound yet. Ten more seconds, turned faster; or tap the turns.")
+NOTHING = later("Nothing stands out so far. Ten more seconds; nearer to the bearing or faster shows more.")
+LONG = later(
     "Nothing stands out in half a minute. Push the brake pads back, clip nearer, turn it faster, or go to the next hub."
 )
-WAIT = "Listening …"
-ON_THE_ROAD = "Go on through bends both ways, marked as they come."
+WAIT = later("Listening …")
+ON_THE_ROAD = later("Go on through bends both ways, marked as they come.")
 
 
 @dataclass(frozen=True)
@@ -58,7 +61,7 @@ def hear_so_far(recording: Recording, situation: Situation, *, vehicle: Vehicle)
     """
     seconds = recording.duration
     if seconds < LEAST_S:
-        return SoFar(seconds, None, decided=False, words=WAIT)
+        return SoFar(seconds, None, decided=False, words=say(WAIT))
     unknown = replace(situation, speed={"kind": "unknown"})
     try:
         counted = situation.speed.get("kind") == "counted"
@@ -104,9 +107,9 @@ def _words(heard: Heard) -> str:
     if spoils is not None:
         return f"{spoils.words} {spoils.hint}"
     if heard.situation.situation == "road":
-        return ON_THE_ROAD
+        return say(ON_THE_ROAD)
     if lead is not None:
-        return ENOUGH if _decided(heard) else BY_LUCK if lead.strength >= ENOUGH_NATS else MORE
+        return say(ENOUGH if _decided(heard) else BY_LUCK if lead.strength >= ENOUGH_NATS else MORE)
     if heard.duration_s >= LONG_S:
-        return LONG
-    return NOTHING if heard.turns_per_s else NO_SPEED
+        return say(LONG)
+    return say(NOTHING if heard.turns_per_s else NO_SPEED)

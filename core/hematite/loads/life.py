@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from hematite.doors import finite, one_of, positive
 from hematite.errors import BadQuantity
+from hematite.language import say
 from hematite.loads.rows import Rows, mean_loads
 from hematite.tables import table
 
@@ -32,13 +33,14 @@ def rows_of(design: str) -> str:
 def basic_life_mrev(*, capacity_n: float, load_n: float, kind: str = "ball") -> float:
     """Return the basic rating life in millions of turns, (C/P)^p [published: ISO 281]."""
     row = _row(kind)
-    return float((positive(capacity_n, "The load rating") / positive(load_n, "The load")) ** row["exponent"])
+    return float((positive(capacity_n, say("The load rating")) / positive(load_n, say("The load"))) ** row["exponent"])
 
 
 def life_ratio(*, before_n: float, after_n: float, kind: str) -> float:
     """Return what is left of a row's life at another load, (P1/P2)^p [published: ISO 281]. Raises `BadQuantity`."""
     return float(
-        (positive(before_n, "The load before") / positive(after_n, "The load after")) ** _row(kind)["exponent"]
+        (positive(before_n, say("The load before")) / positive(after_n, say("The load after")))
+        ** _row(kind)["exponent"]
     )
 
 
@@ -56,9 +58,9 @@ def change(
     hard_g: float | None = None,
 ) -> Change:
     """Return what setting a wheel outward, a spacer or another load does to its hub's rows. Raises `BadQuantity`."""
-    out = finite(outward_mm, "How far outward in mm")
+    out = finite(outward_mm, say("How far outward in mm"))
     if abs(out) > 200:
-        raise BadQuantity(f"{out:g} mm outward is another axle. Check the unit.")
+        raise BadQuantity(say("{out:g} mm outward is another axle. Check the unit.", out=out))
     same = {"span_mm": span_mm, "radius_mm": radius_mm, "kind": kind, "bends": bends, "hard_g": hard_g}
     before = mean_loads(load_n=load_n, offset_mm=offset_mm, **same)  # type: ignore[arg-type]
     load_now = load_n if load_after_n is None else load_after_n
@@ -69,7 +71,7 @@ def change(
     ]
     hub = _together(after, kind) / _together(before, kind)
     rows = table("loads/loads.toml")["spoilt"]
-    dirt = rows[one_of(spoilt, rows, "state of the grease")]["share"]
+    dirt = rows[one_of(spoilt, rows, say("state of the grease"))]["share"]
     return Change(before, after, ratios[0], ratios[1], hub, hub * dirt, _words(hub * dirt))
 
 
@@ -82,16 +84,16 @@ def _together(loads: Rows, kind: str) -> float:
 
 def _row(kind: str) -> dict[str, float]:
     rows = table("loads/loads.toml")["row"]
-    return dict(rows[one_of(kind, rows, "kind of rows")])
+    return dict(rows[one_of(kind, rows, say("kind of rows"))])
 
 
 def _words(ratio: float) -> str:
     if ratio > 1.05:
-        return "It eases the bearing."
+        return say("It eases the bearing.")
     if ratio > 0.95:
-        return "It changes little for the bearing."
+        return say("It changes little for the bearing.")
     if ratio > 0.6:
-        return "It shortens the bearing's life: look at it sooner."
+        return say("It shortens the bearing's life: look at it sooner.")
     if ratio > 0.3:
-        return "It takes about half of the bearing's life: halve the intervals."
-    return "It takes most of the bearing's life: do not drive it so for long."
+        return say("It takes about half of the bearing's life: halve the intervals.")
+    return say("It takes most of the bearing's life: do not drive it so for long.")

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from hematite.doors import finite, not_negative, one_of, positive
 from hematite.errors import BadQuantity
+from hematite.language import say
 from hematite.tables import table
 
 MOST_LOAD_N = 100_000.0
@@ -26,13 +27,16 @@ def row_loads(*, load_n: float, offset_mm: float, span_mm: float, radius_mm: flo
     on the outer wheel of a bend. Statics: R_outer = W/2 + (x·W − r·F)/s, R_inner the same
     with a minus. Raises `BadQuantity`.
     """
-    load, span = positive(load_n, "The wheel's load"), positive(span_mm, "The distance of the rows in mm")
-    offset, radius = finite(offset_mm, "The offset in mm"), not_negative(radius_mm, "The radius of the wheel in mm")
+    load, span = positive(load_n, say("The wheel's load")), positive(span_mm, say("The distance of the rows in mm"))
+    offset, radius = (
+        finite(offset_mm, say("The offset in mm")),
+        not_negative(radius_mm, say("The radius of the wheel in mm")),
+    )
     if load > MOST_LOAD_N or radius > MOST_MM or span > MOST_MM:
-        raise BadQuantity("No such wheel: its load, radius or row distance is far too large. Check the units.")
+        raise BadQuantity(say("No such wheel: its load, radius or row distance is far too large. Check the units."))
     if abs(offset) > MOST_MM / 3:
-        raise BadQuantity(f"An offset of {offset:g} mm is another vehicle. Check the unit.")
-    tilt = (offset * load - radius * finite(side_n, "The side load")) / span
+        raise BadQuantity(say("An offset of {offset:g} mm is another vehicle. Check the unit.", offset=offset))
+    tilt = (offset * load - radius * finite(side_n, say("The side load"))) / span
     return Rows(load / 2 + tilt, load / 2 - tilt, float(side_n))
 
 
@@ -53,14 +57,14 @@ def mean_loads(
     """
     rows = table("loads/loads.toml")
     kinds, usual = rows["row"], rows["driven"]
-    row = kinds[one_of(kind, kinds, "kind of rows")]
+    row = kinds[one_of(kind, kinds, say("kind of rows"))]
     share = _share(usual["bends"] if bends is None else bends)
-    hard = not_negative(usual["hard_g"] if hard_g is None else hard_g, "The bends, in g")
+    hard = not_negative(usual["hard_g"] if hard_g is None else hard_g, say("The bends, in g"))
     if hard > 1.2:
-        raise BadQuantity(f"{hard:g} g in bends is a race. Check it.")
+        raise BadQuantity(say("{hard:g} g in bends is a race. Check it.", hard=hard))
     moves = 2 * hard * usual["height_over_track"]
     if moves >= 1:
-        raise BadQuantity("In such bends the inner wheel lifts off. Check the bends.")
+        raise BadQuantity(say("In such bends the inner wheel lifts off. Check the bends."))
     cases = [(1 - share, load_n, 0.0)] + [
         (share / 2, load_n * (1 + sign * moves), sign * hard * load_n * (1 + sign * moves)) for sign in (1, -1)
     ]
@@ -76,7 +80,9 @@ def mean_loads(
 
 
 def _share(value: object) -> float:
-    share = not_negative(value, "The share of the way in bends")
+    share = not_negative(value, say("The share of the way in bends"))
     if share > 1:
-        raise BadQuantity(f"A share of {share:g} is more than the whole way. Give it as 0.15, or 15 of 100.")
+        raise BadQuantity(
+            say("A share of {share:g} is more than the whole way. Give it as 0.15, or 15 of 100.", share=share)
+        )
     return share

@@ -7,6 +7,7 @@ from typing import Any
 from hematite.doors import mapped, not_negative, one_of
 from hematite.errors import BadQuantity
 from hematite.hubs import designs
+from hematite.language import say
 from hematite.policy.schools import defaults, schools
 from hematite.policy.shop import Shop, read_shop
 from hematite.prices.rates import Rates, figures, read_rates
@@ -53,12 +54,12 @@ def read_policy(data: Mapping[str, Any]) -> Policy:
     Raises `UnknownName` for what no table lists, `BadQuantity` for figures that cannot be.
     """
     limits = {
-        one_of(design, designs(), "hub design"): _limit(design, row)
-        for design, row in mapped(data.get("limits") or {}, "The limits").items()
+        one_of(design, designs(), say("hub design")): _limit(design, row)
+        for design, row in mapped(data.get("limits") or {}, say("The limits")).items()
     }
-    chosen = defaults() | _schools(mapped(data.get("schools") or {}, "The schools"))
-    rates = read_rates(mapped(data.get("prices") or {}, "The prices"))
-    return Policy(chosen, limits, rates, read_shop(mapped(data.get("shop") or {}, "What the workshop has")))
+    chosen = defaults() | _schools(mapped(data.get("schools") or {}, say("The schools")))
+    rates = read_rates(mapped(data.get("prices") or {}, say("The prices")))
+    return Policy(chosen, limits, rates, read_shop(mapped(data.get("shop") or {}, say("What the workshop has"))))
 
 
 def known_only(data: Mapping[str, Any]) -> dict[str, Any]:
@@ -77,19 +78,30 @@ def known_only(data: Mapping[str, Any]) -> dict[str, Any]:
 def _schools(data: Mapping[str, str]) -> dict[str, str]:
     chosen = {}
     for key, option in data.items():
-        school = schools()[one_of(key, schools(), "difference of practice")]
-        chosen[key] = one_of(str(option), [known.key for known in school.options], f"way ({school.label})")
+        school = schools()[one_of(key, schools(), say("difference of practice"))]
+        chosen[key] = one_of(
+            str(option), [known.key for known in school.options], say("way ({label})", label=school.label)
+        )
     return chosen
 
 
 def _limit(design: str, row: Mapping[str, Any]) -> Limit:
     label = designs()[design].label
-    row = mapped(row, f"The limit of {label}")
-    least = not_negative(row.get("least_mm", 0.0), f"The least play ({label})")
-    most = not_negative(row.get("most_mm"), f"The most play ({label})")
+    row = mapped(row, say("The limit of {label}", label=label))
+    least = not_negative(row.get("least_mm", 0.0), say("The least play ({label})", label=label))
+    most = not_negative(row.get("most_mm"), say("The most play ({label})", label=label))
     if least > most:
-        raise BadQuantity(f"{label}: the least play, {least:g} mm, is more than the most, {most:g} mm. Swap them.")
+        raise BadQuantity(
+            say(
+                "{label}: the least play, {least:g} mm, is more than the most, {most:g} mm. Swap them.",
+                label=label,
+                least=least,
+                most=most,
+            )
+        )
     source = str(row.get("source") or "").strip()
     if not source:
-        raise BadQuantity(f"{label}: say where the limit came from, for example the manual and its page.")
+        raise BadQuantity(
+            say("{label}: say where the limit came from, for example the manual and its page.", label=label)
+        )
     return Limit(least, most, source[:120])

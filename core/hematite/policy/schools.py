@@ -1,8 +1,8 @@
 """The schools of practice: each difference with its options, what they gain and what they cost."""
 
 from dataclasses import dataclass
-from functools import cache
 
+from hematite.language import words_once
 from hematite.tables import table
 
 
@@ -29,7 +29,7 @@ class School:
         return next((option for option in self.options if option.key == key), None)
 
 
-@cache
+@words_once
 def schools() -> dict[str, School]:
     """Return every difference by its key."""
     rows = table("policy/schools.toml")

@@ -6,6 +6,7 @@ from typing import Any
 
 from hematite.doors import count, few, finite, mapped, positive, within
 from hematite.errors import BadQuantity
+from hematite.language import say
 from hematite.tightening import Wrench
 
 MOST_HANDS = 6  # on one job; judgement
@@ -30,41 +31,58 @@ class Shop:
 def read_shop(data: Mapping[str, Any]) -> Shop:
     """Check what a workshop has, by the names of `Shop`. Raises `BadQuantity`."""
     usual = Shop()
-    hands = count(data.get("hands") or usual.hands, "The pairs of hands")
+    hands = count(data.get("hands") or usual.hands, say("The pairs of hands"))
     if hands > MOST_HANDS:
-        raise BadQuantity(f"{hands} pairs of hands are too many on one job; {MOST_HANDS} is the most.")
+        raise BadQuantity(
+            say(
+                "{hands} pairs of hands are too many on one job; {most_hands} is the most.",
+                hands=hands,
+                most_hands=MOST_HANDS,
+            )
+        )
     press = data.get("press_t")
-    if press is not None and not 0 <= finite(press, "The press in t") <= 500:
-        raise BadQuantity(f"A press does between 0 and 500 t; got {press}.")
+    if press is not None and not 0 <= finite(press, say("The press in t")) <= 500:
+        raise BadQuantity(say("A press does between 0 and 500 t; got {press}.", press=press))
     opens = _hour(data.get("opens_h"), usual.opens_h, "opens")
     closes = _hour(data.get("closes_h"), usual.closes_h, "closes")
     if closes - opens < 1:
-        raise BadQuantity(f"Open from {opens:g} to {closes:g} is not a working day. Check the hours.")
-    wrenches = tuple(_wrench(row) for row in few(data.get("wrenches") or [], "wrenches", "Torque wrenches"))
-    shims = dict(_shims(row) for row in few(data.get("shims") or [], "shims", "Shims"))
+        raise BadQuantity(
+            say("Open from {opens:g} to {closes:g} is not a working day. Check the hours.", opens=opens, closes=closes)
+        )
+    wrenches = tuple(_wrench(row) for row in few(data.get("wrenches") or [], "wrenches", say("Torque wrenches")))
+    shims = dict(_shims(row) for row in few(data.get("shims") or [], "shims", say("Shims")))
     return Shop(hands, None if press is None else float(press), opens, closes, wrenches, shims)
 
 
 def _wrench(row: object) -> Wrench:
-    given = mapped(row, "A torque wrench")
+    given = mapped(row, say("A torque wrench"))
     least, most = (within(given.get(name), "torque_nm") for name in ("least_nm", "most_nm"))
-    label = str(given.get("label") or "").strip()[:40] or f"{least:g} to {most:g} N·m"
+    label = str(given.get("label") or "").strip()[:40] or say("{least:g} to {most:g} N·m", least=least, most=most)
     if least >= most:
-        raise BadQuantity(f"{label}: a wrench from {least:g} to {most:g} N·m has no range. Swap them.")
+        raise BadQuantity(
+            say(
+                "{label}: a wrench from {least:g} to {most:g} N·m has no range. Swap them.",
+                label=label,
+                least=least,
+                most=most,
+            )
+        )
     return Wrench(label, least, most)
 
 
 def _shims(row: object) -> tuple[float, int | None]:
-    given = mapped(row, "A shim in stock")
+    given = mapped(row, say("A shim in stock"))
     many = given.get("count")
-    thickness = positive(given.get("mm"), "A shim's thickness in mm")
+    thickness = positive(given.get("mm"), say("A shim's thickness in mm"))
     if thickness > THICKEST_MM:
-        raise BadQuantity(f"A shim of {thickness:g} mm is none. Check the unit and the decimal point.")
-    return thickness, None if many is None else count(many, "How many shims there are", least=0)
+        raise BadQuantity(
+            say("A shim of {thickness:g} mm is none. Check the unit and the decimal point.", thickness=thickness)
+        )
+    return thickness, None if many is None else count(many, say("How many shims there are"), least=0)
 
 
 def _hour(value: Any, usual: float, what: str) -> float:
-    hour = usual if value is None else finite(value, f"The hour at which the workshop {what}")
+    hour = usual if value is None else finite(value, say("The hour at which the workshop {what}", what=what))
     if not 0 <= hour <= 24:
-        raise BadQuantity(f"The workshop {what} between 0 and 24 hours; got {hour:g}.")
+        raise BadQuantity(say("The workshop {what} between 0 and 24 hours; got {hour:g}.", what=what, hour=hour))
     return hour

@@ -2,21 +2,21 @@
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
-from functools import cache
 from typing import Any
 
 from hematite.doors import not_negative, one_of
 from hematite.errors import BadQuantity
 from hematite.hubs import designs
+from hematite.language import later, say, words_once
 from hematite.tables import table
 
 WORKING_DAY_H = 8.0  # so many hours is a day, where a wait of under half of one is told; judgement
 HIGHEST = 100_000.0  # judgement: more than this is a slip of the finger
 PART_WORDS = {
-    "bearing": "Bearing, one side",
-    "unit": "Hub or unit, one side",
-    "seal": "Seal",
-    "consumables": "Grease, pins and other consumables",
+    "bearing": later("Bearing, one side"),
+    "unit": later("Hub or unit, one side"),
+    "seal": later("Seal"),
+    "consumables": later("Grease, pins and other consumables"),
 }
 
 
@@ -51,10 +51,12 @@ def read_rates(data: Mapping[str, Any]) -> Rates:
     """Check a price list: `currency`, and `figures` by key. Raises `UnknownName`, `BadQuantity`."""
     own = {}
     for key, value in (data.get("figures") or {}).items():
-        row = _examples()[one_of(key, _examples(), "figure of the price list")]
+        row = _examples()[one_of(key, _examples(), say("figure of the price list"))]
         own[key] = not_negative(value, row.label)
         if own[key] > (1.0 if row.unit == "share" else HIGHEST):
-            raise BadQuantity(f"{row.label}: {own[key]:g} is too much. Check the decimal point.")
+            raise BadQuantity(
+                say("{label}: {own:g} is too much. Check the decimal point.", label=row.label, own=own[key])
+            )
     return Rates(own, str(data.get("currency") or "€").strip()[:6])
 
 
@@ -65,7 +67,7 @@ def figures(rates: Rates) -> list[Figure]:
     ]
 
 
-@cache
+@words_once
 def _examples() -> dict[str, Figure]:
     return {figure.key: figure for figure in _rows()}
 
@@ -79,17 +81,23 @@ def _rows() -> Iterator[Figure]:
         for part, words in PART_WORDS.items():
             yield Figure(f"{design}.{part}", f"{words} ({label})", "money", row[part], example=True)
         for choice, hours in row["hours"].items():
-            words = f"Hours to {WORK[choice]} ({label})"
+            words = say("Hours to {work} ({label})", work=say(WORK[choice]), label=label)
             yield Figure(f"{design}.hours.{choice}", words, "hours", hours, example=True)
         for part, days in row["wait_days"].items():
-            yield Figure(f"{design}.wait.{part}", f"Wait for the {part} ({label})", "days", days, example=True)
+            yield Figure(
+                f"{design}.wait.{part}",
+                say("Wait for the {part} ({label})", part=part, label=label),
+                "days",
+                days,
+                example=True,
+            )
 
 
 WORK = {
-    "leave": "look again",
-    "top_up": "top up the grease",
-    "adjust": "adjust",
-    "repack": "clean and repack",
-    "replace_bearing": "replace the bearing",
-    "replace_unit": "replace the hub or unit",
+    "leave": later("look again"),
+    "top_up": later("top up the grease"),
+    "adjust": later("adjust"),
+    "repack": later("clean and repack"),
+    "replace_bearing": later("replace the bearing"),
+    "replace_unit": later("replace the hub or unit"),
 }

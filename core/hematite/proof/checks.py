@@ -2,13 +2,13 @@
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
-from functools import cache
 from typing import Any
 
 from hematite.doors import one_of
 from hematite.evidence import Observation, words_of
 from hematite.evidence.observations import CHECK
 from hematite.evidence.witnesses import witnesses
+from hematite.language import say, small, words_once
 from hematite.tables import table
 from hematite.vehicles import Hub, Vehicle
 
@@ -33,7 +33,7 @@ class Check:
     convicting: bool = False
 
 
-@cache
+@words_once
 def rows() -> dict[str, Any]:
     """Return the checks as they stand in their table."""
     return table("proof/checks.toml")
@@ -67,7 +67,7 @@ def checks(
             key=key,
             label=row["label"],
             ask=row["ask"],
-            words={"good": row["good"], "bad": row["bad"], "not_done": "not done"},
+            words={"good": row["good"], "bad": row["bad"], "not_done": say("not done")},
             before=_found(row.get("before", ()), hub, vehicle, before),
             answer=str(answered.get(key, {}).get("answer", "")),
             note=str(answered.get(key, {}).get("note", "")),
@@ -92,7 +92,7 @@ def _found(kinds: Iterable[str], hub: Hub, vehicle: Vehicle, before: Iterable[Ob
 def read_check(value: Mapping[str, Any]) -> None:
     """Refuse an answer to a check that is none. Raises `UnknownName`."""
     one_of(str(value.get("check", "")), rows(), "check")
-    one_of(str(value.get("answer", "")), ANSWERS, "answer to a check")
+    one_of(str(value.get("answer", "")), ANSWERS, say("answer to a check"))
 
 
 def check_words(value: Mapping[str, Any]) -> str:
@@ -100,7 +100,7 @@ def check_words(value: Mapping[str, Any]) -> str:
     row = rows()[str(value["check"])]
     answer = row.get(str(value["answer"]), "not done")
     note = f" ({value['note']})" if value.get("note") else ""
-    return f"After the job: {_lower([row['label']])[0]}: {answer}{note}"
+    return say("After the job: {one}: {answer}{note}", one=small(row["label"]), answer=answer, note=note)
 
 
 @dataclass(frozen=True)
@@ -122,17 +122,17 @@ class Closing:
         parts = [
             f"{said}: {', '.join(labels)}."
             for said, labels in (
-                ("Proven", _lower(self.proven)),
-                ("Against it", _lower(self.against)),
-                ("Not done", _lower(self.open)),
+                (say("Proven"), _lower(self.proven)),
+                (say("Against it"), _lower(self.against)),
+                (say("Not done"), _lower(self.open)),
             )
             if labels
         ]
-        return " ".join(parts) or "Nothing was proven."
+        return " ".join(parts) or say("Nothing was proven.")
 
 
 def _lower(labels: Iterable[str]) -> list[str]:
-    return [label[0].lower() + label[1:] for label in labels]
+    return [small(label) for label in labels]
 
 
 def closing(made: Iterable[Check], *, sound: str, open_steps: Iterable[str] = ()) -> Closing:
@@ -141,7 +141,7 @@ def closing(made: Iterable[Check], *, sound: str, open_steps: Iterable[str] = ()
     proven = [one.label for one in made if one.answer == "good"]
     against = [one.label for one in made if one.answer == "bad"]
     left = [one.label for one in made if one.answer in ("", "not_done")]
-    heard = "Heard again"
+    heard = say("Heard again")
     if sound == "better":
         proven.append(heard)
     elif sound == "same":

@@ -5,22 +5,23 @@ from dataclasses import dataclass
 
 from hematite.evidence.sounds import RING_KINDS, WHEEL_KINDS
 from hematite.families import CLEAR, FAINT, GEARS
+from hematite.language import later, say
 from hematite.listening import Heard
 from hematite.listening.corners import SAME_SPEED
 
 CHANGED_DB = 3.0  # half or twice the power: what counts as quieter or louder; judgement
 SITUATIONS = {
-    "stand_spin": "spun by hand",
-    "stand_driven": "turned evenly on stands",
-    "road": "on the road",
+    "stand_spin": later("spun by hand"),
+    "stand_driven": later("turned evenly on stands"),
+    "road": later("on the road"),
 }
-SENSORS = {"clip": "with a pickup on the metal", "air": "through the air"}
+SENSORS = {"clip": later("with a pickup on the metal"), "air": later("through the air")}
 OUTCOMES = {
-    "better": "Better than before",
-    "same": "Not proven",
-    "cannot_compare": "Cannot compare",
-    "cannot_tell": "Cannot tell",
-    "alone": "Quiet by itself",
+    "better": later("Better than before"),
+    "same": later("Not proven"),
+    "cannot_compare": later("Cannot compare"),
+    "cannot_tell": later("Cannot tell"),
+    "alone": later("Quiet by itself"),
 }
 
 
@@ -74,7 +75,7 @@ class SoundProof:
     @property
     def label(self) -> str:
         """Return the outcome in words."""
-        return OUTCOMES[self.outcome]
+        return say(OUTCOMES[self.outcome])
 
 
 def choose_before(earlier: Sequence[Heard], after: Heard | None) -> Heard | None:
@@ -90,9 +91,9 @@ def choose_before(earlier: Sequence[Heard], after: Heard | None) -> Heard | None
 def prove_sound(before: Heard | None, after: Heard) -> SoundProof:
     """Hold an after-recording against the before, or judge it by itself where there is none."""
     if not after.usable:
-        return SoundProof(None, (), "cannot_tell", "The new recording is not fit to judge by. Take it again.")
+        return SoundProof(None, (), "cannot_tell", say("The new recording is not fit to judge by. Take it again."))
     if after.clipped:
-        words = (
+        words = say(
             "The new recording was too loud for the pickup: what is faint may be lost in it. Take it again, gain down."
         )
         return SoundProof(None, (), "cannot_tell", words)
@@ -112,12 +113,12 @@ def _alone(after: Heard) -> SoundProof:
     lines = tuple(LineChange(kind, None, strength) for kind, strength in _strengths(after).items())
     standing = [line for line in lines if line.stands and line.of_bearing]
     if standing:
-        words = "A fault line of the bearing stands. With no recording from before nobody knows since when."
+        words = say("A fault line of the bearing stands. With no recording from before nobody knows since when.")
         return SoundProof(None, lines, "same", words)
     if not after.turns_per_s:
-        words = "No line stands in it, but how fast the wheel turned was not found: that proves little."
+        words = say("No line stands in it, but how fast the wheel turned was not found: that proves little.")
         return SoundProof(None, lines, "cannot_tell", words)
-    words = "No fault line of the bearing stands. With no recording from before it cannot be called better."
+    words = say("No fault line of the bearing stands. With no recording from before it cannot be called better.")
     return SoundProof(None, lines, "alone", words)
 
 
@@ -125,16 +126,30 @@ def _unlike(before: Heard, after: Heard) -> str:
     """Return in words what keeps two recordings from being compared, '' when nothing does."""
     old, new = before.situation, after.situation
     if old.place != new.place:
-        return f"Cannot compare: {old.place} before, {new.place} after. Record the same place."
+        return say(
+            "Cannot compare: {place} before, {place2} after. Record the same place.", place=old.place, place2=new.place
+        )
     if old.situation != new.situation:
-        return f"Cannot compare: {SITUATIONS[old.situation]} before, {SITUATIONS[new.situation]} after."
+        return say(
+            "Cannot compare: {situations} before, {situations2} after.",
+            situations=say(SITUATIONS[old.situation]),
+            situations2=say(SITUATIONS[new.situation]),
+        )
     if old.sensor != new.sensor:
-        return f"Cannot compare: {SENSORS[old.sensor]} before, {SENSORS[new.sensor]} after."
+        return say(
+            "Cannot compare: {sensors} before, {sensors2} after.",
+            sensors=say(SENSORS[old.sensor]),
+            sensors2=say(SENSORS[new.sensor]),
+        )
     if before.turns_per_s and after.turns_per_s:
         ratio = after.turns_per_s / before.turns_per_s
         if not 1 / SAME_SPEED <= ratio <= SAME_SPEED:
-            speeds = f"{before.turns_per_s:.1f} against {after.turns_per_s:.1f} turns a second"
-            return f"Cannot compare: {speeds}. Turn the wheel as fast as before and record again."
+            speeds = say(
+                "{turns_per_s:.1f} against {turns_per_s2:.1f} turns a second",
+                turns_per_s=before.turns_per_s,
+                turns_per_s2=after.turns_per_s,
+            )
+            return say("Cannot compare: {speeds}. Turn the wheel as fast as before and record again.", speeds=speeds)
     return ""
 
 
@@ -143,11 +158,15 @@ def _without_speed(before: Heard, after: Heard) -> SoundProof:
     old, new = not before.turns_per_s and _stands(before), _stands(after)
     change = _level_change(before, after)
     if new:
-        return SoundProof(change, (), "same", "Something still repeats as it runs down. Look again at this hub.")
+        return SoundProof(change, (), "same", say("Something still repeats as it runs down. Look again at this hub."))
     if old and (change is None or change < CHANGED_DB):
-        words = "What repeated before as it ran down repeats no more. How fast it turned was not found in one of them."
+        words = say(
+            "What repeated before as it ran down repeats no more. How fast it turned was not found in one of them."
+        )
         return SoundProof(change, (), "better", words)
-    words = "How fast the wheel turned was not found in one of the two, and nothing repeats clearly enough to compare."
+    words = say(
+        "How fast the wheel turned was not found in one of the two, and nothing repeats clearly enough to compare."
+    )
     return SoundProof(change, (), "cannot_compare", words)
 
 
@@ -192,27 +211,31 @@ def _outcome(change: float | None, lines: tuple[LineChange, ...]) -> tuple[str, 
 def _against(change: float | None, lines: tuple[LineChange, ...]) -> tuple[str, str] | None:
     came = max((line.after or 0.0 for line in lines if line.came), default=0.0)
     if came >= CLEAR:
-        return "same", "A fault line stands now that did not before. The job is not proven: look again at this hub."
+        return "same", say(
+            "A fault line stands now that did not before. The job is not proven: look again at this hub."
+        )
     if came:
-        return "same", "A faint line stands now that did not before; one in a hundred or so is chance. Record it again."
+        return "same", say(
+            "A faint line stands now that did not before; one in a hundred or so is chance. Record it again."
+        )
     if any(line.stands and line.of_bearing for line in lines):
-        return "same", "Fault lines of the bearing still stand. The job is not proven: look again at this hub."
+        return "same", say("Fault lines of the bearing still stand. The job is not proven: look again at this hub.")
     if change is not None and change >= CHANGED_DB:
-        return "same", f"It is {change:.0f} dB louder than before. Look again, here or elsewhere."
+        return "same", say("It is {change:.0f} dB louder than before. Look again, here or elsewhere.", change=change)
     return None
 
 
 def _for(change: float | None, lines: tuple[LineChange, ...]) -> tuple[str, str]:
     if any(line.went for line in lines):
-        left = " What stands still is the wheel's own, not the bearing's." if any(x.stands for x in lines) else ""
-        return "better", f"The fault lines that stood before are gone.{left}"
+        left = say(" What stands still is the wheel's own, not the bearing's.") if any(x.stands for x in lines) else ""
+        return "better", say("The fault lines that stood before are gone.{left}", left=left)
     if any(line.stands for line in lines):
-        return "same", "What stood before stands still: the wheel's own lines, not a bearing's."
+        return "same", say("What stood before stands still: the wheel's own lines, not a bearing's.")
     if change is None:
-        return "cannot_tell", "No fault lines before or after, and the two levels may not be compared."
+        return "cannot_tell", say("No fault lines before or after, and the two levels may not be compared.")
     if change <= -CHANGED_DB:
-        return "better", f"It is {-change:.0f} dB quieter than before."
-    words = (
+        return "better", say("It is {one:.0f} dB quieter than before.", one=-change)
+    words = say(
         "No fault line stood before or stands now, and it is no quieter: by sound this cannot be told. Hands prove it."
     )
     return "cannot_tell", words

@@ -12,6 +12,7 @@ import numpy.typing as npt
 import soundfile
 
 from hematite.errors import BadRecording
+from hematite.language import later, say
 from hematite.recordings.logs import Log, read_csv, read_uff
 
 Samples = npt.NDArray[np.float32]
@@ -23,9 +24,9 @@ CANCELLED = 0.1  # of the loudest channel's power: less in the mean says that ch
 HEAD = 2000  # bytes looked at to tell text from sound
 _PRINTABLE = re.compile(rb"[\t\r\n\x20-\x7e\x80-\xff]*")
 PIECE = 1 << 18  # frames
-EMPTY = "The file is empty. Record again, or choose another file."
-HOLDS_NOTHING = "The file holds no sound at all. Record again, or choose another file."
-UNREADABLE = (
+EMPTY = later("The file is empty. Record again, or choose another file.")
+HOLDS_NOTHING = later("The file holds no sound at all. Record again, or choose another file.")
+UNREADABLE = later(
     "This is no sound file that can be read, or it is damaged. Give WAV, FLAC, OGG, MP3, a CSV log or a universal "
     "file, or record again."
 )
@@ -53,7 +54,7 @@ def decode(source: bytes | Path) -> Recording:
     unreadable or endless file, for sampling too slow to hear a bearing, and for samples that are no numbers.
     """
     if source == b"":
-        raise BadRecording(EMPTY)
+        raise BadRecording(say(EMPTY))
     if log := _read_log(source):
         found, rate = _Mixed(log[0].shape[1]), log[1]
         found.add(log[0])
@@ -68,7 +69,7 @@ def decode(source: bytes | Path) -> Recording:
 def measure(file: Path) -> tuple[int, float]:
     """Return a file's samples a second and its length in s, read a piece at a time. Refuses what `decode` refuses."""
     if not file.stat().st_size:
-        raise BadRecording(EMPTY)
+        raise BadRecording(say(EMPTY))
     if log := _read_log(file):  # text is read whole
         return log[1], len(log[0]) / log[1]
     with _opened(file) as sound:
@@ -83,7 +84,7 @@ def _opened(source: io.BytesIO | Path) -> Iterator[soundfile.SoundFile]:
             _check_length(int(sound.samplerate), sound.frames)
             yield sound
     except (soundfile.LibsndfileError, RuntimeError, TypeError, OSError):
-        raise BadRecording(UNREADABLE) from None
+        raise BadRecording(say(UNREADABLE)) from None
 
 
 def _blocks(sound: soundfile.SoundFile) -> Iterator[Samples]:
@@ -96,7 +97,7 @@ def _blocks(sound: soundfile.SoundFile) -> Iterator[Samples]:
         _check_samples(block)
         yield block
     if not frames:
-        raise BadRecording(HOLDS_NOTHING)
+        raise BadRecording(say(HOLDS_NOTHING))
 
 
 class _Mixed:
@@ -123,7 +124,7 @@ class _Mixed:
 
 def _check_samples(data: Samples) -> None:
     if not (np.abs(data) < HIGHEST).all():  # nor what is no number
-        raise BadRecording("The file holds values that are no sound. Export it again as WAV or FLAC.")
+        raise BadRecording(say("The file holds values that are no sound. Export it again as WAV or FLAC."))
 
 
 def _read_log(source: bytes | Path) -> Log | None:
@@ -153,12 +154,19 @@ def _head(path: Path) -> bytes:
 
 def _check_length(rate: int, frames: int) -> None:
     if rate < LOWEST_RATE_HZ:
-        raise BadRecording(f"Sampled {rate} times a second: too slow to hear a bearing. Record at 44 100 or 48 000.")
+        raise BadRecording(
+            say("Sampled {rate} times a second: too slow to hear a bearing. Record at 44 100 or 48 000.", rate=rate)
+        )
     longest_s = min(LONGEST_S, MOST_FRAMES / rate)
     if frames / rate > longest_s:
-        at = f" at {rate} samples a second" if longest_s < LONGEST_S else ""
+        at = say(" at {rate} samples a second", rate=rate) if longest_s < LONGEST_S else ""
         raise BadRecording(
-            f"The recording is {frames / rate / 60:.3g} minutes long; {longest_s / 60:.3g} is the most{at}. Cut it."
+            say(
+                "The recording is {frames:.3g} minutes long; {longest_s:.3g} is the most{at}. Cut it.",
+                frames=frames / rate / 60,
+                longest_s=longest_s / 60,
+                at=at,
+            )
         )
 
 

@@ -13,6 +13,7 @@ import numpy.typing as npt
 import pyuff
 
 from hematite.errors import BadRecording
+from hematite.language import say
 
 Floats = npt.NDArray[np.float64]
 Log = tuple[npt.NDArray[np.float32], int]  # samples, shape (n, channels), full scale ±1; samples a second
@@ -60,7 +61,7 @@ def read_csv(data: bytes) -> Log:
 def _table(data: bytes) -> tuple[Sequence[str], Floats]:
     """Return the columns' names, a row of units below the header joined to them, and the figures."""
     if len(data) > MOST_BYTES:
-        raise BadRecording("The log is larger than 120 MB. Cut it to the seconds that matter.")
+        raise BadRecording(say("The log is larger than 120 MB. Cut it to the seconds that matter."))
     text = data.decode("utf-8-sig", errors="replace").replace("\r\n", "\n").replace("\r", "\n")
     first = next((line for line in text.splitlines() if re.search(r"\d", line)), "")
     mark = ";" if ";" in first else "\t" if "\t" in first else ","
@@ -69,14 +70,14 @@ def _table(data: bytes) -> tuple[Sequence[str], Floats]:
     try:
         rows = [row for row in csv.reader(io.StringIO(text), delimiter=mark) if row]
     except csv.Error:
-        raise BadRecording("The log is no table that can be read. Export time and acceleration as CSV.") from None
+        raise BadRecording(say("The log is no table that can be read. Export time and acceleration as CSV.")) from None
     numbers = [values for values in map(_numbers, rows) if values]
     if len(numbers) < LEAST_ROWS:
-        raise BadRecording("The log has hardly any rows of figures. Export time and acceleration as CSV.")
+        raise BadRecording(say("The log has hardly any rows of figures. Export time and acceleration as CSV."))
     width = max(set(map(len, numbers)), key=[len(values) for values in numbers].count)
     table = np.array([values for values in numbers if len(values) == width])
     if width < 2:
-        raise BadRecording("The log has one column only. Export the time beside the acceleration.")
+        raise BadRecording(say("The log has one column only. Export the time beside the acceleration."))
     words = [row for row in rows if len(row) == width and not _numbers(row)][:2]
     return [" ".join(cells).strip() for cells in zip(*words, strict=True)] if words else [""] * width, table
 
@@ -90,12 +91,14 @@ def _accelerations(names: Sequence[str], table: Floats, at: int) -> list[int]:
     named = [n for n in others if _ACCELERATION.search(names[n])]
     kept = named or [n for n in others if not _OTHER.search(names[n]) and not _counts(table[:, n])]
     if not kept:
-        raise BadRecording("The log has a time column and nothing else. Export at least one acceleration.")
+        raise BadRecording(say("The log has a time column and nothing else. Export at least one acceleration."))
     unlike = not named and len(kept) > 1 and not any(names[n].strip() for n in kept) and _unlike(table[:, kept])
     if unlike:
         raise BadRecording(
-            "The log has several columns without names, and not all look like accelerations. Name them in a header, "
-            "such as time_s, ax_g."
+            say(
+                "The log has several columns without names, and not all look like accelerations. Name them in a "
+                "header, such as time_s, ax_g."
+            )
         )
     return kept
 
@@ -135,7 +138,7 @@ def _time_column(names: Sequence[str], table: Floats) -> int:
     for n in (*named, *rising):
         if n in rising:
             return n
-    raise BadRecording("No column of the log is a time that only rises. Export the time beside the acceleration.")
+    raise BadRecording(say("No column of the log is a time that only rises. Export the time beside the acceleration."))
 
 
 def _seconds(times: Floats, name: str) -> Floats:
@@ -149,7 +152,9 @@ def _seconds(times: Floats, name: str) -> Floats:
     times = times / 1000 if milliseconds else times
     steps = np.diff(times)
     if steps.max() > (1 + UNEVEN) * np.median(steps) + 0.05:
-        raise BadRecording(f"The log has a gap of {steps.max():.2f} s. Log without pauses, or cut it there.")
+        raise BadRecording(
+            say("The log has a gap of {max:.2f} s. Log without pauses, or cut it there.", max=steps.max())
+        )
     return times
 
 
@@ -166,11 +171,11 @@ def read_uff(data: bytes) -> Log:
         try:
             found = pyuff.UFF(str(path)).read_sets()
         except Exception:  # the library raises whatever its parsing trips over
-            raise BadRecording("The universal file is damaged. Export it again, or give WAV or CSV.") from None
+            raise BadRecording(say("The universal file is damaged. Export it again, or give WAV or CSV.")) from None
     sets = [s for s in (found if isinstance(found, list) else [found]) if s.get("type") == 58 and s.get("abscissa_inc")]
     sets = [s for s in sets if s["abscissa_inc"] == sets[0]["abscissa_inc"] and len(s["data"]) == len(sets[0]["data"])]
     if not sets or np.iscomplexobj(sets[0]["data"]):
-        raise BadRecording("The universal file holds no evenly sampled time history (dataset 58).")
+        raise BadRecording(say("The universal file holds no evenly sampled time history (dataset 58)."))
     values = [(s["data"] - np.mean(s["data"])) * _uff_factor(s) / FULL_SCALE_MS2 for s in sets]
     return np.stack(values, axis=1).astype(np.float32), round(1 / float(sets[0]["abscissa_inc"]))
 

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from hematite.doors import finite, not_negative, positive
 from hematite.errors import BadQuantity, MeantBackwards
+from hematite.language import say
 
 # Nut factor K of T = K·F·d for oiled to dry steel threads, and the hub's clamp stiffness k in N/m. The range of K is
 # the usual textbook one (Shigley, Mechanical Engineering Design, from memory); k is judgement.
@@ -55,10 +56,10 @@ class AngleRange:
 
 def windup(*, preload_nm: float, nut_diameter_mm: float = USUAL_NUT_MM) -> Lost:
     """Return the windup δ = F/k, F = T/(K·d), of a preload torque, as wide as K and k are. Raises `BadQuantity`."""
-    torque = not_negative(preload_nm, "The preload torque")
-    diameter = positive(nut_diameter_mm, "The nut's thread diameter in mm") / 1000
+    torque = not_negative(preload_nm, say("The preload torque"))
+    diameter = positive(nut_diameter_mm, say("The nut's thread diameter in mm")) / 1000
     if torque > 1000:
-        raise BadQuantity(f"{torque:g} N·m seats no adjusting nut. Check the unit.")
+        raise BadQuantity(say("{torque:g} N·m seats no adjusting nut. Check the unit.", torque=torque))
     windups = [torque / (factor * diameter) / k * 1000 for factor in NUT_FACTORS for k in STIFFNESSES]
     return Lost(min(windups), max(windups))
 
@@ -72,16 +73,24 @@ def back_off(angle_deg: object, *, backwards: bool | None = None) -> float:
     angle = _turned(angle_deg)
     if BACKWARDS_DEG < angle < 360 and backwards is None:
         raise MeantBackwards(
-            f"Is that a gauge turned backwards from 0, so {360 - angle:g}° back; or nearly a whole turn, {angle:g}°? "
-            "Say which."
+            say(
+                "Is that a gauge turned backwards from 0, so {angle:g}° back; or nearly a whole turn, "
+                "{angle2:g}°? Say which.",
+                angle=360 - angle,
+                angle2=angle,
+            )
         )
     return 360 - angle if backwards and angle < 360 else angle
 
 
 def _turned(angle_deg: object) -> float:
-    angle = not_negative(angle_deg, "The back-off angle in degrees")
+    angle = not_negative(angle_deg, say("The back-off angle in degrees"))
     if angle > 360 * MOST_TURNS:
-        raise BadQuantity(f"{angle:g}° is more than {MOST_TURNS} turns. Count the turns again.")
+        raise BadQuantity(
+            say(
+                "{angle:g}° is more than {most_turns} turns. Count the turns again.", angle=angle, most_turns=MOST_TURNS
+            )
+        )
     return angle
 
 
@@ -99,11 +108,11 @@ def end_play_from_angle(
     Travel = pitch·angle/360; from a preload T the clamp's windup is spent first (elementary mechanics). `lost`: what
     this hub was seen to lose instead. A range, never one figure: ask for the dial. Raises `BadQuantity`.
     """
-    pitch = positive(pitch_mm, "The thread pitch in mm")
+    pitch = positive(pitch_mm, say("The thread pitch in mm"))
     angle = _turned(angle_deg)
     taken = lost or windup(preload_nm=preload_nm, nut_diameter_mm=nut_diameter_mm)
     travel = pitch * angle / 360
-    slop = pitch * min(not_negative(angle_error_deg, "The doubt of the angle"), angle) / 360
+    slop = pitch * min(not_negative(angle_error_deg, say("The doubt of the angle")), angle) / 360
     least, most = (max(value, 0.0) for value in (travel - slop - taken.most_mm, travel + slop - taken.least_mm))
     return EndPlayRange(least, most, travel, slop, taken)
 
@@ -117,13 +126,17 @@ def angle_for_play(
     lost: Lost | None = None,
 ) -> AngleRange:
     """Return the angle whose expected play has the wished play in its middle. Raises `BadQuantity`."""
-    pitch = positive(pitch_mm, "The thread pitch in mm")
-    wished = not_negative(play_mm, "The wished end play in mm")
+    pitch = positive(pitch_mm, say("The thread pitch in mm"))
+    wished = not_negative(play_mm, say("The wished end play in mm"))
     taken = lost or windup(preload_nm=preload_nm, nut_diameter_mm=nut_diameter_mm)
     angle = (wished + (taken.least_mm + taken.most_mm) / 2) / pitch * 360
     if angle > 360 * MOST_TURNS:
         raise BadQuantity(
-            f"A play of {wished:g} mm would take more than {MOST_TURNS} turns. Check the play and the pitch."
+            say(
+                "A play of {wished:g} mm would take more than {most_turns} turns. Check the play and the pitch.",
+                wished=wished,
+                most_turns=MOST_TURNS,
+            )
         )
     return AngleRange(angle, end_play_from_angle(pitch_mm=pitch, angle_deg=angle, lost=taken))
 
@@ -142,8 +155,8 @@ def learn(
     Raises `BadQuantity` where dial and angle contradict each other by more than any windup explains: then one of the
     two, or the pitch, is wrong. A dial that reads nothing says only that all of the travel was lost, or more.
     """
-    pitch = positive(pitch_mm, "The thread pitch in mm")
-    play = not_negative(finite(play_mm, "The dial's reading in mm"), "The dial's reading in mm")
+    pitch = positive(pitch_mm, say("The thread pitch in mm"))
+    play = not_negative(finite(play_mm, say("The dial's reading in mm")), say("The dial's reading in mm"))
     usual = windup(preload_nm=preload_nm, nut_diameter_mm=nut_diameter_mm)
     travel = pitch * _turned(angle_deg) / 360
     doubt = pitch * ANGLE_ERROR_DEG / 360 + dial_error_mm
@@ -152,7 +165,12 @@ def learn(
     most = usual.most_mm if play <= dial_error_mm else min(seen + doubt, usual.most_mm)
     if least > most + 1e-9:
         raise BadQuantity(
-            f"{angle_deg:g}° of this thread move the nut {travel:.3f} mm, and the dial reads {play:.3f} mm: no windup "
-            "explains that. Look at the pitch, the angle and the dial's foot."
+            say(
+                "{angle_deg:g}° of this thread move the nut {travel:.3f} mm, and the dial reads {play:.3f} mm: "
+                "no windup explains that. Look at the pitch, the angle and the dial's foot.",
+                angle_deg=angle_deg,
+                travel=travel,
+                play=play,
+            )
         )
     return Lost(min(least, most), most, learnt=True)

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from hematite.doors import one_of
+from hematite.language import say, small
 from hematite.tables import table
 
 TABLE = "setting/sequence.toml"
@@ -38,16 +39,16 @@ def drags_first() -> tuple[str, str]:
 def sequence(school: str, lock: str) -> tuple[Move, ...]:
     """Return the moves of a school for a nut with a lock. Raises `UnknownName`. Common practice, no source."""
     rows = table(TABLE)
-    words = rows["lock_words"][one_of(lock, rows["lock_words"], "lock of a nut")]
+    words = rows["lock_words"][one_of(lock, rows["lock_words"], say("lock of a nut"))]
     return tuple(
         Move(
             row["id"],
-            f"{row['do'].rstrip('.')}: {words[0].lower()}{words[1:]}" if row["id"] == "lock" else row["do"],
+            f"{row['do'].rstrip('.')}: {small(words)}" if row["id"] == "lock" else row["do"],
             row.get("torque", ""),
             row.get("shows", ""),
             row.get("asks", ""),
             row.get("drags", False),
         )
-        for row in rows[one_of(school, SCHOOLS, "way of setting a nut")]
+        for row in rows[one_of(school, SCHOOLS, say("way of setting a nut"))]
         if lock in row.get("lock", (lock,))
     )

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from hematite.doors import count, not_negative, positive
 from hematite.errors import BadQuantity
+from hematite.language import say
 from hematite.tables import table
 
 USUAL_TOLERANCE_MM = 0.02  # of a pack; judgement
@@ -35,22 +36,31 @@ class Pack:
 
 def measured_gap(places_mm: Sequence[object]) -> Gap:
     """Return the gap from depths at three or more places. Raises `BadQuantity` where they tell of a tilt."""
-    places = [positive(value, "A depth in mm") for value in places_mm]
+    places = [positive(value, say("A depth in mm")) for value in places_mm]
     if len(places) < LEAST_PLACES:
-        raise BadQuantity(f"Measure at {LEAST_PLACES} places round the ring at least; got {len(places)}.")
+        raise BadQuantity(
+            say(
+                "Measure at {least_places} places round the ring at least; got {places}.",
+                least_places=LEAST_PLACES,
+                places=len(places),
+            )
+        )
     spread = max(places) - min(places)
     if spread > TILT_MM:
         raise BadQuantity(
-            f"The places differ by {spread:.2f} mm: the ring or the plate stands askew, or there is dirt under it. "
-            "Seat it, and measure again."
+            say(
+                "The places differ by {spread:.2f} mm: the ring or the plate stands askew, or there is dirt "
+                "under it. Seat it, and measure again.",
+                spread=spread,
+            )
         )
     return Gap(sum(places) / len(places), spread)
 
 
 def shim_total_mm(*, gap_mm: float, end_play_mm: float, sides: int = 1) -> float:
     """Return the pack: gap plus end play for each side that this pack sets. 3.00 + 2 × 0.05 = 3.10 [practice]."""
-    sides = count(sides, "The sides that this pack sets")
-    return positive(gap_mm, "The gap in mm") + sides * not_negative(end_play_mm, "The end play in mm")
+    sides = count(sides, say("The sides that this pack sets"))
+    return positive(gap_mm, say("The gap in mm")) + sides * not_negative(end_play_mm, say("The end play in mm"))
 
 
 def shim_pack(
@@ -68,8 +78,13 @@ def shim_pack(
     packs = _packs(_stock(stock_mm), wanted, tolerance_mm, MOST_SHIMS, show)
     if not packs:
         raise BadQuantity(
-            f"No pack of up to {MOST_SHIMS} shims in stock comes within {tolerance_mm:g} mm of {wanted:.2f} mm. "
-            "Add other thicknesses."
+            say(
+                "No pack of up to {most_shims} shims in stock comes within {tolerance_mm:g} mm of {wanted:.2f} "
+                "mm. Add other thicknesses.",
+                most_shims=MOST_SHIMS,
+                tolerance_mm=tolerance_mm,
+                wanted=wanted,
+            )
         )
     return tuple(packs)
 
@@ -95,26 +110,30 @@ def to_order(
 
 
 def _wanted(total_mm: object) -> float:
-    wanted = positive(total_mm, "The pack's thickness in mm")
+    wanted = positive(total_mm, say("The pack's thickness in mm"))
     if wanted > THICKEST_MM:
-        raise BadQuantity(f"A pack of {wanted:g} mm is a spacer, not shims. Check the unit and the decimal point.")
+        raise BadQuantity(
+            say("A pack of {wanted:g} mm is a spacer, not shims. Check the unit and the decimal point.", wanted=wanted)
+        )
     return wanted
 
 
 def _stock(given: Sequence[float] | Mapping[float, int | None], *, empty: bool = False) -> list[tuple[float, int]]:
     """Return thicknesses with how many there are, the thickest first. Raises `BadQuantity`."""
     counts = dict(given) if isinstance(given, Mapping) else dict.fromkeys(given)
-    rows = {positive(mm, "A shim's thickness in mm"): _many(n) for mm, n in counts.items()}
+    rows = {positive(mm, say("A shim's thickness in mm")): _many(n) for mm, n in counts.items()}
     stock = [(mm, n) for mm, n in sorted(rows.items(), reverse=True) if n]
     if not stock and not empty:
-        raise BadQuantity("No shims in the stock list. Enter the thicknesses you have.")
+        raise BadQuantity(say("No shims in the stock list. Enter the thicknesses you have."))
     if len(stock) > MOST_SIZES:
-        raise BadQuantity(f"{len(stock)} thicknesses are too many to try; leave out those that cannot matter.")
+        raise BadQuantity(
+            say("{stock} thicknesses are too many to try; leave out those that cannot matter.", stock=len(stock))
+        )
     return stock
 
 
 def _many(value: object) -> int:
-    return MOST_SHIMS if value is None else min(count(value, "How many shims there are", least=0), MOST_SHIMS)
+    return MOST_SHIMS if value is None else min(count(value, say("How many shims there are"), least=0), MOST_SHIMS)
 
 
 def _packs(stock: Sequence[tuple[float, int]], wanted: float, tolerance: float, most: int, show: int) -> list[Pack]:
@@ -127,7 +146,7 @@ def _packs(stock: Sequence[tuple[float, int]], wanted: float, tolerance: float, 
         if len(found) >= show:
             break
         if left[0] < 0 and not found:
-            raise BadQuantity("So many thicknesses are too many to try; leave out those that cannot matter.")
+            raise BadQuantity(say("So many thicknesses are too many to try; leave out those that cannot matter."))
     return sorted(found, key=lambda pack: (len(pack.shims_mm), abs(pack.error_mm)))[:show]
 
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from hematite.doors import count, finite, one_of, positive
 from hematite.errors import BadQuantity
+from hematite.language import later, say
 from hematite.setting.nut import EndPlayRange, Lost, end_play_from_angle
 
 HEX = 6  # flats that a stamped retainer sits on
@@ -13,10 +14,10 @@ SHOWN_PAST = 1  # how many positions past the window are shown as well
 
 # What a lock's count is of.
 LOCKS = {
-    "castle": "slots of the castle nut",
-    "retainer": "slots of the stamped retainer",
-    "plate": "holes of the lock plate",
-    "tab": "flats that a tab can be bent on",
+    "castle": later("slots of the castle nut"),
+    "retainer": later("slots of the stamped retainer"),
+    "plate": later("holes of the lock plate"),
+    "tab": later("flats that a tab can be bent on"),
 }
 
 
@@ -51,8 +52,8 @@ def steps_a_turn(*, lock: str, slots: int, ends: int = 2) -> int:
     stamped retainer can be put on its nut six ways, so its slots count with the flats. A plate's screws sit as far
     apart as its holes do, or some of its holes would be of no use: it aligns once a hole.
     """
-    kind = one_of(lock, LOCKS, "lock")
-    slots, ends = (_few(slots, f"The {LOCKS[kind]}"), _few(ends, "The ends of the hole"))
+    kind = one_of(lock, LOCKS, say("lock"))
+    slots, ends = (_few(slots, say("The {locks}", locks=say(LOCKS[kind]))), _few(ends, say("The ends of the hole")))
     if kind == "plate":
         return slots
     return math.lcm(slots, HEX, ends) if kind == "retainer" else math.lcm(slots, ends)
@@ -61,7 +62,7 @@ def steps_a_turn(*, lock: str, slots: int, ends: int = 2) -> int:
 def _few(value: object, what: str) -> int:
     number = count(value, what)
     if number > MOST:
-        raise BadQuantity(f"{what}: {number} are too many. Count them again.")
+        raise BadQuantity(say("{what}: {number} are too many. Count them again.", what=what, number=number))
     return number
 
 
@@ -91,7 +92,7 @@ def positions(
     `next_deg`: how far back the first alignment lies; `where`: middle, tight or loose, the school of slack. An
     adjusting nut slackens to the next slot. Raises `BadQuantity`, `UnknownName`.
     """
-    pitch = positive(pitch_mm, "The thread pitch in mm")
+    pitch = positive(pitch_mm, say("The thread pitch in mm"))
     a_turn = steps_a_turn(lock=lock, slots=slots, ends=ends)
     step = 360 / a_turn
     low, high = window_mm
@@ -120,18 +121,23 @@ def _instead(rows: list[Position], over: list[Position], lock: str, aim: float) 
     better = [row for row in over if row.meets == "surely"]
     if better:
         words.append(
-            f"Turn the retainer over: its slots sit half a step on, and one comes at {better[0].angle_deg:.0f}°."
+            say(
+                "Turn the retainer over: its slots sit half a step on, and one comes at {angle_deg:.0f}°.",
+                angle_deg=better[0].angle_deg,
+            )
         )
     elif lock == "retainer":
-        words.append("Another retainer, with more slots.")
+        words.append(say("Another retainer, with more slots."))
     if lock == "tab":
-        words.append("Bend another tab: one that stands between two of these.")
+        words.append(say("Bend another tab: one that stands between two of these."))
     nearest = min(rows, key=lambda row: abs(_middle(row) - aim), default=None)
     if nearest is not None and lock != "plate":
         shift = abs(aim - _middle(nearest))
-        words.append(f"A washer {shift:.2f} mm thicker or thinner brings a slot to where the play is wished.")
+        words.append(
+            say("A washer {shift:.2f} mm thicker or thinner brings a slot to where the play is wished.", shift=shift)
+        )
     if lock == "plate":
-        words.append("The plate the other way up, or another plate: its holes sit elsewhere.")
+        words.append(say("The plate the other way up, or another plate: its holes sit elsewhere."))
     return tuple(words)
 
 
@@ -142,11 +148,11 @@ def _middle(row: Position) -> float:
 def aim_mm(low: float, high: float, where: str) -> float:
     """Return the play that a school aims at: the middle of the window, or a quarter from its tight or loose end."""
     shares = {"middle": 0.5, "tight": 0.25, "loose": 0.75}
-    return low + (high - low) * shares[one_of(where, shares, "place in the window")]
+    return low + (high - low) * shares[one_of(where, shares, say("place in the window"))]
 
 
 def _phase(value: object, step: float) -> float:
-    angle = finite(value, "The angle to the next slot")
+    angle = finite(value, say("The angle to the next slot"))
     if not 0 <= angle <= 360:
-        raise BadQuantity(f"The angle to the next slot lies between 0 and 360°; got {angle:g}.")
+        raise BadQuantity(say("The angle to the next slot lies between 0 and 360°; got {angle:g}.", angle=angle))
     return angle % step

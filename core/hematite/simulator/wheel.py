@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from hematite.doors import one_of, positive
+from hematite.language import say
 from hematite.recordings.decoding import Recording
 from hematite.simulator.sources import CONDITIONS, MODES_HZ, Wheel, rolling
 from hematite.vehicles import Hub
@@ -39,7 +40,7 @@ def simulate(
 
     With `coast` the wheel starts at `turns_per_s` and slows to rest. Raises `UnknownName` or `BadQuantity`.
     """
-    one_of(condition, CONDITIONS, "hidden condition")
+    one_of(condition, CONDITIONS, say("hidden condition"))
     pickup = pickup or Pickup()
     dice = np.random.default_rng(seed)
     start = positive(turns_per_s, "Wheel turns a second")

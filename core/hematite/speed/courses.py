@@ -11,6 +11,7 @@ from xml.etree import ElementTree
 import numpy as np
 
 from hematite.errors import BadSpeed
+from hematite.language import say
 
 Points = list[list[float]]
 
@@ -24,12 +25,12 @@ SMOOTHED = 5  # track points: a satellite fix wanders by metres from second to s
 def read_speed_log(data: bytes) -> Points:
     """Return [s, km/h] points of a CSV or GPX log. Raises `BadSpeed` with what is amiss and what to do."""
     if len(data) > MOST_BYTES:
-        raise BadSpeed("The speed log is larger than 20 MB. Cut it to the minutes of the recording.")
+        raise BadSpeed(say("The speed log is larger than 20 MB. Cut it to the minutes of the recording."))
     text = data.decode("utf-8-sig", errors="replace").replace("\r\n", "\n").replace("\r", "\n")
     points = _gpx(text) if "<gpx" in text[:2000].lower() else _csv(text)
     if len(points) < 2:
         raise BadSpeed(
-            "The speed log holds hardly any points. Export time and speed as CSV, or a GPX track with times."
+            say("The speed log holds hardly any points. Export time and speed as CSV, or a GPX track with times.")
         )
     return _checked(points)
 
@@ -38,9 +39,14 @@ def _checked(points: Points) -> Points:
     start = points[0][0]
     moved = [[t - start, v] for t, v in points]
     if any(late[0] <= early[0] for early, late in pairwise(moved)):
-        raise BadSpeed("The times of the speed log do not rise throughout. Export it again in order of time.")
+        raise BadSpeed(say("The times of the speed log do not rise throughout. Export it again in order of time."))
     if any(not 0 <= v <= FASTEST_KMH for _, v in moved):
-        raise BadSpeed(f"The speed log has speeds below zero or above {FASTEST_KMH:g} km/h. Check its unit.")
+        raise BadSpeed(
+            say(
+                "The speed log has speeds below zero or above {fastest_kmh:g} km/h. Check its unit.",
+                fastest_kmh=FASTEST_KMH,
+            )
+        )
     return [[round(t, 3), round(v, 2)] for t, v in moved]
 
 
@@ -51,7 +57,7 @@ def _csv(text: str) -> Points:
     try:
         rows = [[cell.strip() for cell in row] for row in csv.reader(io.StringIO(text), delimiter=mark) if len(row) > 1]
     except csv.Error:
-        raise BadSpeed("The speed log is no table that can be read. Export time and speed as CSV.") from None
+        raise BadSpeed(say("The speed log is no table that can be read. Export time and speed as CSV.")) from None
     header = rows[0] if rows and not _number(rows[0][0]) else []
     at = next((n for n, name in enumerate(header) if re.search(r"speed|velocity|km/?h|mph|m/s", name, re.I)), 1)
     factor = next((f for pattern, f in KMH_PER if header and pattern.search(header[at])), 1.0)
@@ -67,14 +73,14 @@ def _number(cell: str) -> bool:
 
 def _gpx(text: str) -> Points:
     if "<!DOCTYPE" in text or "<!ENTITY" in text:
-        raise BadSpeed("The GPX file declares entities of its own, which no track needs. Export it again.")
+        raise BadSpeed(say("The GPX file declares entities of its own, which no track needs. Export it again."))
     try:
         root = ElementTree.fromstring(text)  # noqa: S314 - entities are refused above, and nothing else expands
     except ElementTree.ParseError:
-        raise BadSpeed("The GPX file is damaged. Export the track again.") from None
+        raise BadSpeed(say("The GPX file is damaged. Export the track again.")) from None
     fixes = [fix for fix in map(_fix, root.iter()) if fix]
     if len(fixes) < SMOOTHED:
-        raise BadSpeed("The GPX track holds hardly any points with a time. Log it with times switched on.")
+        raise BadSpeed(say("The GPX track holds hardly any points with a time. Log it with times switched on."))
     gaps = [(late[0] - early[0], _metres(early, late)) for early, late in pairwise(fixes) if late[0] > early[0]]
     speeds = [metres / seconds * 3.6 for seconds, metres in gaps]
     even = np.convolve(np.pad(speeds, SMOOTHED // 2, mode="edge"), np.ones(SMOOTHED) / SMOOTHED, mode="valid")

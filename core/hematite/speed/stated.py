@@ -11,6 +11,7 @@ from scipy import integrate, interpolate
 
 from hematite.doors import few, limits, within
 from hematite.errors import BadSpeed
+from hematite.language import say
 from hematite.speed.taps import numbered_taps, without_pauses
 from hematite.tyres import wheel_turns_per_second
 
@@ -76,14 +77,23 @@ def wheel_turns(speed: Mapping[str, Any], *, duration_s: float, circumference_m:
     """
     kind = speed.get("kind", "unknown")
     if kind not in KINDS:
-        raise BadSpeed(f"“{kind}” is no way of giving a speed. Use one of: {', '.join(KINDS)}.")
+        raise BadSpeed(
+            say("“{kind}” is no way of giving a speed. Use one of: {kinds}.", kind=kind, kinds=", ".join(KINDS))
+        )
     if kind == "unknown":
         return None
     turns = _READERS[kind](speed, duration_s, circumference_m)
     if turns.fastest_rate > limits("wheel_turns_per_s")[1]:
-        raise BadSpeed(f"{turns.fastest_rate:.0f} turns a second is more than a wheel can turn. Check speed and tyre.")
+        raise BadSpeed(
+            say(
+                "{fastest_rate:.0f} turns a second is more than a wheel can turn. Check speed and tyre.",
+                fastest_rate=turns.fastest_rate,
+            )
+        )
     if turns.mean_rate < SLOWEST_TURNS_PER_S:
-        raise BadSpeed(f"The wheel hardly turned: {turns.mean_rate:.2f} turns a second. Spin it faster.")
+        raise BadSpeed(
+            say("The wheel hardly turned: {mean_rate:.2f} turns a second. Spin it faster.", mean_rate=turns.mean_rate)
+        )
     return turns
 
 
@@ -94,7 +104,7 @@ def _steady(turns_per_s: float, duration_s: float, spread: float) -> WheelTurns:
 
 def _size(circumference_m: float | None) -> float:
     if not circumference_m:
-        raise BadSpeed("A road speed needs a tyre size that can be read. Enter it, or give wheel turns a second.")
+        raise BadSpeed(say("A road speed needs a tyre size that can be read. Enter it, or give wheel turns a second."))
     return within(circumference_m, "circumference_m")
 
 
@@ -113,11 +123,11 @@ def _counted(speed: Mapping[str, Any], duration_s: float, _: float | None) -> Wh
 
 
 def _profile(speed: Mapping[str, Any], duration_s: float, circumference_m: float | None) -> WheelTurns:
-    points = [_point(row) for row in few(speed.get("points", []), "points", "The speed profile")]
+    points = [_point(row) for row in few(speed.get("points", []), "points", say("The speed profile"))]
     if len(points) < 2 or any(late[0] <= early[0] for early, late in pairwise(points)):
-        raise BadSpeed("A speed profile needs at least two points in order of time.")
+        raise BadSpeed(say("A speed profile needs at least two points in order of time."))
     if points[-1][0] < 0 or points[0][0] > duration_s:
-        raise BadSpeed("The speed profile lies outside the recording. Check its clock.")
+        raise BadSpeed(say("The speed profile lies outside the recording. Check its clock."))
     times, speeds = np.array(points).T
     grid = np.linspace(0.0, duration_s, max(int(duration_s * 50), 2))
     rates = np.clip(np.interp(grid, times, speeds), 0, None) / 3.6 / _size(circumference_m)
@@ -127,19 +137,19 @@ def _profile(speed: Mapping[str, Any], duration_s: float, circumference_m: float
 
 def _point(row: object) -> tuple[float, float]:
     if not isinstance(row, list | tuple) or len(row) != 2:
-        raise BadSpeed("A point of a speed profile is a time and a speed.")
+        raise BadSpeed(say("A point of a speed profile is a time and a speed."))
     return within(row[0], "time_s"), 0.0 if row[1] == 0 else within(row[1], "speed_kmh")
 
 
 def _marks(speed: Mapping[str, Any], duration_s: float, _: float | None) -> WheelTurns:
-    taps = few(speed.get("times_s", []), "points", "The wheel marks")
+    taps = few(speed.get("times_s", []), "points", say("The wheel marks"))
     times = np.array([within(t, "time_s") for t in taps])
     if len(times) and (times[0] < -OUTSIDE_S or times[-1] > duration_s + OUTSIDE_S):
-        raise BadSpeed("The wheel marks lie outside the recording. Tap them again.")
+        raise BadSpeed(say("The wheel marks lie outside the recording. Tap them again."))
     rising = bool((np.diff(times) > 0).all())
     times = without_pauses(times) if rising else times
     if len(times) < LEAST_TAPS or not rising:
-        raise BadSpeed("Wheel marks need at least three taps, one a turn, in order of time.")
+        raise BadSpeed(say("Wheel marks need at least three taps, one a turn, in order of time."))
     kept, turns = numbered_taps(times)
     return WheelTurns(times_s=_untrembled(times[kept], turns), turns=turns, spread=SPREAD["marks"])
 

@@ -4,6 +4,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from hematite.language import figure, say
+
 LEVELS = ("good", "doubt", "bad", "plain", "ask")
 
 
@@ -31,5 +33,5 @@ def wants(*missing: str, line: str = "") -> Answer:
 
 def spread(least: float, most: float, unit: str, decimals: int = 2) -> str:
     """Return a range in words: 0.05 to 0.11 mm, one figure where both are the same."""
-    low, high = (f"{value:.{decimals}f}" for value in (least, most))
-    return f"{low} {unit}" if low == high else f"{low} to {high} {unit}"
+    low, high = (figure(value, f".{decimals}f") for value in (least, most))
+    return f"{low} {unit}" if low == high else say("{low} to {high} {unit}", low=low, high=high, unit=unit)

@@ -2,11 +2,11 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cache
 from typing import Any
 
 from hematite.doors import SHOWN, count, finite, listed, mapped, one_of
 from hematite.errors import BadQuantity
+from hematite.language import say, small, words_once
 from hematite.tables import table
 
 TABLE = "sums/sums.toml"
@@ -48,7 +48,7 @@ class Sum:
     fields: tuple[Field, ...]
 
 
-@cache
+@words_once
 def sums() -> dict[str, Sum]:
     """Return every sum by its key."""
     return {
@@ -79,7 +79,7 @@ def _elsewhere(name: str) -> tuple[tuple[str, str], ...]:
     for step in path:
         rows = rows[step]
     words = tuple((key, row if isinstance(row, str) else row["label"]) for key, row in rows.items())
-    return (("", "not known"), *words) if name == "thickener" else words
+    return (("", say("not known")), *words) if name == "thickener" else words
 
 
 def read(key: str, given: object) -> dict[str, Any]:
@@ -87,11 +87,11 @@ def read(key: str, given: object) -> dict[str, Any]:
 
     Raises `UnknownName` for a sum or field that no table lists, `BadQuantity` for what cannot be.
     """
-    one = sums()[one_of(key, sums(), "sum")]
+    one = sums()[one_of(key, sums(), say("sum"))]
     known = {field.key: field for field in one.fields}
     values = {
-        name: _read(known[one_of(str(name), known, f"figure of {one.label.lower()}")], value)
-        for name, value in mapped(given or {}, "What a sum is asked with").items()
+        name: _read(known[one_of(str(name), known, say("figure of {label}", label=small(one.label)))], value)
+        for name, value in mapped(given or {}, say("What a sum is asked with")).items()
     }
     return {name: value for name, value in values.items() if value not in (None, "", [], {})}
 
@@ -107,8 +107,14 @@ def _number(field: Field, value: object) -> float | int:
     if not field.least <= number <= field.most:
         unit = f" {field.unit}" if field.unit else ""
         raise BadQuantity(
-            f"{field.label}: between {field.least:g} and {field.most:g}{unit}; got {number:g}. "
-            "Check the unit and the decimal point."
+            say(
+                "{label}: between {least:g} and {most:g}{unit}; got {number:g}. Check the unit and the decimal point.",
+                label=field.label,
+                least=field.least,
+                most=field.most,
+                unit=unit,
+                number=number,
+            )
         )
     return number
 
@@ -116,18 +122,18 @@ def _number(field: Field, value: object) -> float | int:
 def _text(field: Field, value: object) -> str:
     text = " ".join(str(value).split())
     if len(text) > MOST_TEXT:
-        raise BadQuantity(f"{field.label}: “{text[:SHOWN]}…” is too long.")
+        raise BadQuantity(say("{label}: “{text}…” is too long.", label=field.label, text=text[:SHOWN]))
     return text
 
 
 def _tick(field: Field, value: object) -> bool | None:
     if value not in (True, False):
-        raise BadQuantity(f"{field.label}: say yes or no.")
+        raise BadQuantity(say("{label}: say yes or no.", label=field.label))
     return True if value else None
 
 
 def _choice(field: Field, value: object) -> str:
-    return one_of(str(value), [key for key, _ in field.options], f"answer ({field.label.lower()})")
+    return one_of(str(value), [key for key, _ in field.options], say("answer ({label})", label=small(field.label)))
 
 
 def _choices(field: Field, value: object) -> list[str]:
@@ -137,7 +143,7 @@ def _choices(field: Field, value: object) -> list[str]:
 def _numbers(field: Field, value: object) -> list[float]:
     rows = [row for row in listed(value, field.label) if row is not None]
     if len(rows) > MOST_ROWS:
-        raise BadQuantity(f"{field.label}: {len(rows)} are too many.")
+        raise BadQuantity(say("{label}: {rows} are too many.", label=field.label, rows=len(rows)))
     return [float(_number(field, row)) for row in rows]
 
 

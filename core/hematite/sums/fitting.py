@@ -6,6 +6,7 @@ from typing import Any
 from hematite.fits import Fit, Press, measured_fit, press, seat_fit, sleeves, warming
 from hematite.fits.heat import USUAL_AMBIENT_C, USUAL_CLEARANCE_MM, seconds_in_air, seconds_in_oven
 from hematite.fits.press import material, rings
+from hematite.language import say
 from hematite.sums.answer import Answer, spread, wants
 from hematite.tables import table
 
@@ -26,23 +27,25 @@ def press_(given: Given) -> Answer:
     made = press(inside=inside, outside=around, width_mm=width, fit=fit)
     tool = sleeves(ring=ring, bore_mm=bore, outside_mm=outside, width_mm=width)
     working = (
-        ("Tighter by", f"{spread(fit.least_um / 1000, fit.most_um / 1000, 'mm', 3)} ({fit.of})"),
-        ("Pressure on the seat", spread(*made.pressure_mpa, "MPa", 1)),
-        ("To press on", spread(*made.on_kn, "kN", 1)),
-        ("To press off", f"{spread(*made.off_kn, 'kN', 1)}, {_tonnes(made.off_tonnes)}"),
-        ("Off, rusted", f"{spread(*made.rusted_kn, 'kN', 0)}, {_tonnes(made.rusted_tonnes)}"),
-        ("Sleeve", f"{tool.sleeve_inside_least_mm:.1f} mm inside or more, "
-                   f"{tool.sleeve_outside_most_mm:.1f} mm outside or less"),
-        ("Support", f"{tool.support_inside_least_mm:.1f} mm inside or more"),
-        ("Travel", f"{tool.travel_mm:.0f} mm"),
+        (say("Tighter by"), f"{spread(fit.least_um / 1000, fit.most_um / 1000, 'mm', 3)} ({fit.of})"),
+        (say("Pressure on the seat"), spread(*made.pressure_mpa, "MPa", 1)),
+        (say("To press on"), spread(*made.on_kn, "kN", 1)),
+        (say("To press off"), f"{spread(*made.off_kn, 'kN', 1)}, {_tonnes(made.off_tonnes)}"),
+        (say("Off, rusted"), f"{spread(*made.rusted_kn, 'kN', 0)}, {_tonnes(made.rusted_tonnes)}"),
+        (say("Sleeve"), say("{inside:.1f} mm inside or more, {outside:.1f} mm outside or less",
+                            inside=tool.sleeve_inside_least_mm, outside=tool.sleeve_outside_most_mm)),
+        (say("Support"), say("{inside:.1f} mm inside or more", inside=tool.support_inside_least_mm)),
+        (say("Travel"), f"{tool.travel_mm:.0f} mm"),
     )  # fmt: skip
-    says = [f"Push on {tool.push_on}. {tool.never}", *said]
+    says = [say("Push on {push_on}. {never}", push_on=tool.push_on, never=tool.never), *said]
     if made.yields:
-        gives = f"the housing of {material(partner)['label']}" if ring == "outer" else "the ring"
-        says.append(f"At its tightest {gives} gives way: measure both before pressing.")
+        gives = say("the housing of {label}", label=material(partner)["label"]) if ring == "outer" else say("the ring")
+        says.append(say("At its tightest {gives} gives way: measure both before pressing.", gives=gives))
     if fit.most_um <= 0:
         says.append(
-            "It is loose in its seat: a ring that turns there wears it out. The seat is worn, or the part is wrong."
+            say(
+                "It is loose in its seat: a ring that turns there wears it out. The seat is worn, or the part is wrong."
+            )
         )
     return Answer(
         _press_line(fit, made), _press_level(fit, made), working, tuple(says),
@@ -53,8 +56,12 @@ def press_(given: Given) -> Answer:
 
 def _press_line(fit: Fit, made: Press) -> str:
     if fit.most_um <= 0:
-        return "Loose: nothing holds it there"
-    return f"{_tonnes(made.on_tonnes).capitalize()} presses it on; {_tonnes(made.rusted_tonnes)} for a rusted one off"
+        return say("Loose: nothing holds it there")
+    return say(
+        "{on_tonnes} presses it on; {rusted_tonnes} for a rusted one off",
+        on_tonnes=_tonnes(made.on_tonnes).capitalize(),
+        rusted_tonnes=_tonnes(made.rusted_tonnes),
+    )
 
 
 def _press_level(fit: Fit, made: Press) -> str:
@@ -62,7 +69,7 @@ def _press_level(fit: Fit, made: Press) -> str:
 
 
 def _tonnes(tonnes: float | None) -> str:
-    return "no press here" if tonnes is None else f"a {tonnes:g} t press"
+    return say("no press here") if tonnes is None else f"a {tonnes:g} t press"
 
 
 def _fit(given: Given) -> tuple[Fit, list[str]]:
@@ -71,7 +78,11 @@ def _fit(given: Given) -> tuple[Fit, list[str]]:
         return measured_fit(shaft_mm=given["shaft_mm"], hole_mm=given["hole_mm"]), []
     usual = table("fits/press.toml")["usual"][given["ring"]]["fit"]
     fit = given.get("fit") or usual
-    said = [] if "fit" in given else [f"Nobody said its fit; {usual} is usual. Measure both where it matters."]
+    said = (
+        []
+        if "fit" in given
+        else [say("Nobody said its fit; {usual} is usual. Measure both where it matters.", usual=usual)]
+    )
     return seat_fit(ring=given["ring"], bore_mm=given["bore_mm"], outside_mm=given["outside_mm"], fit=fit), said
 
 
@@ -91,23 +102,39 @@ def heat(given: Given) -> Answer:
     air = seconds_in_air(**size, from_c=to, until_c=found.grips_c, ambient_c=ambient)
     oven = seconds_in_oven(**size, to_c=to, ambient_c=ambient)
     working: tuple[tuple[str, str], ...] = (
-        ("Warmer by", f"{found.rise_k:.0f} K, to {found.to_c:.0f} °C"),
-        ("At most", f"{found.most_c:.0f} °C: {found.why}"),
-        ("It grips again at", f"{found.grips_c:.0f} °C"),
+        (say("Warmer by"), say("{rise_k:.0f} K, to {to_c:.0f} °C", rise_k=found.rise_k, to_c=found.to_c)),
+        (say("At most"), f"{found.most_c:.0f} °C: {found.why}"),
+        (say("It grips again at"), f"{found.grips_c:.0f} °C"),
     )
     if not housing:  # nobody weighs a housing
-        working += (("In the oven", f"roughly {_minutes(oven)}"),)
-    says = [f"By {'; '.join(found.by)}.", found.never, "Once it touches the cold seat it grips within seconds."]
+        working += ((say("In the oven"), say("roughly {oven}", oven=_minutes(oven))),)
+    says = [
+        say("By {by}.", by="; ".join(found.by)),
+        found.never,
+        say("Once it touches the cold seat it grips within seconds."),
+    ]
     picture = {"to_c": found.to_c, "most_c": found.most_c, "grips_c": found.grips_c, "ambient_c": ambient}
     if found.enough:
-        lasts = "" if housing else f": {_minutes(air)} in the air before it grips"
-        line = f"Warm it to {found.to_c:.0f} °C{lasts}"
+        lasts = "" if housing else say(": {air} in the air before it grips", air=_minutes(air))
+        line = say("Warm it to {to_c:.0f} °C{lasts}", to_c=found.to_c, lasts=lasts)
         return Answer(line, "good", working, tuple(says), picture=picture)
     if found.chill is not None:
-        says.insert(0, f"With its mate out of {found.chill[0]}, {found.chill[1]:.0f} °C are enough.")
+        says.insert(
+            0,
+            say(
+                "With its mate out of {chill}, {chill2:.0f} °C are enough.", chill=found.chill[0], chill2=found.chill[1]
+            ),
+        )
     else:
-        says.insert(0, f"At {found.most_c:.0f} °C {found.left_mm:.3f} mm of it are left: the press does the rest.")
-    line = f"{found.to_c:.0f} °C would be needed, {found.most_c:.0f} °C is the most"
+        says.insert(
+            0,
+            say(
+                "At {most_c:.0f} °C {left_mm:.3f} mm of it are left: the press does the rest.",
+                most_c=found.most_c,
+                left_mm=found.left_mm,
+            ),
+        )
+    line = say("{to_c:.0f} °C would be needed, {most_c:.0f} °C is the most", to_c=found.to_c, most_c=found.most_c)
     return Answer(line, "bad", working, tuple(says), picture=picture)
 
 

@@ -5,6 +5,7 @@ from typing import Any
 
 from hematite.grease import amount, interval, meet
 from hematite.grease.grease import free_volume_cm3
+from hematite.language import say
 from hematite.loads import change
 from hematite.sums.answer import Answer, spread, wants
 
@@ -20,8 +21,8 @@ def grease(given: Given) -> Answer:
     met = meet(given.get("old", ""), given.get("new", "")) if given.get("new") else None
     due = interval(given.get("duty", ()))
     says = [met.words] if met else []
-    look = f"{due.months:.0f} months or {due.km:.0f} km"
-    working = [("Look again after", look + (f": {'; '.join(due.because)}" if due.because else ""))]
+    look = say("{months:.0f} months or {km:.0f} km", months=due.months, km=due.km)
+    working = [(say("Look again after"), look + (f": {'; '.join(due.because)}" if due.because else ""))]
     if not sizes or any(len(size) < 3 for size in sizes):
         return Answer(
             met.words if met else "", MEETS[met.answer] if met else "plain", tuple(working), missing=("inner_mm",)
@@ -29,18 +30,18 @@ def grease(given: Given) -> Answer:
     free = [free_volume_cm3(bore_mm=bore, outside_mm=outside, width_mm=width) for bore, outside, width in sizes]
     found = amount(free_cm3=free, cavity_cm3=given.get("cavity_cm3", 0.0))
     working = [
-        ("In the bearings", spread(*found.bearings_cm3, "cm³", 0)),
-        ("In the hollow of the hub", spread(*found.cavity_cm3, "cm³", 0)),
+        (say("In the bearings"), spread(*found.bearings_cm3, "cm³", 0)),
+        (say("In the hollow of the hub"), spread(*found.cavity_cm3, "cm³", 0)),
         *working,
     ]
     says += [
-        "Packed through the rollers until it shows all round at the far side: the hand decides, not the scale.",
-        "None on brake surfaces. A sealed unit that came greased needs none.",
+        say("Packed through the rollers until it shows all round at the far side: the hand decides, not the scale."),
+        say("None on brake surfaces. A sealed unit that came greased needs none."),
     ]
     level = MEETS[met.answer] if met else "plain"
     keep = {"new": given["new"]} if given.get("new") else {}
-    line = f"{spread(*found.grams, 'g', 0)} of grease" + (
-        ", the old one washed out" if level in ("bad", "doubt") else ""
+    line = say("{spread} of grease", spread=spread(*found.grams, "g", 0)) + (
+        say(", the old one washed out") if level in ("bad", "doubt") else ""
     )
     return Answer(line, level, tuple(working), tuple(says), picture={"grams": list(found.grams)}, keep=keep)
 
@@ -57,20 +58,41 @@ def life(given: Given) -> Answer:
         kind=given.get("rows", "roller"), spoilt=given.get("spoilt", "clean"),
     )  # fmt: skip
     working = (
-        ("Outer row", f"{found.before.outer_n:.0f} N, then {found.after.outer_n:.0f} N: {_times(found.outer_ratio)}"),
-        ("Inner row", f"{found.before.inner_n:.0f} N, then {found.after.inner_n:.0f} N: {_times(found.inner_ratio)}"),
-        ("Both together", _times(found.ratio)),
-        ("With its grease as it is", f"{_times(found.with_dirt)}, a stated guess"),
+        (
+            say("Outer row"),
+            say(
+                "{outer_n:.0f} N, then {outer_n2:.0f} N: {outer_ratio}",
+                outer_n=found.before.outer_n,
+                outer_n2=found.after.outer_n,
+                outer_ratio=_times(found.outer_ratio),
+            ),
+        ),
+        (
+            say("Inner row"),
+            say(
+                "{inner_n:.0f} N, then {inner_n2:.0f} N: {inner_ratio}",
+                inner_n=found.before.inner_n,
+                inner_n2=found.after.inner_n,
+                inner_ratio=_times(found.inner_ratio),
+            ),
+        ),
+        (say("Both together"), _times(found.ratio)),
+        (say("With its grease as it is"), say("{with_dirt}, a stated guess", with_dirt=_times(found.with_dirt))),
     )
     shorter = min(found.ratio, found.with_dirt)
     level = "good" if shorter > 0.95 else "doubt" if shorter > 0.6 else "bad"
-    says = ["A ratio, no promise of km or hours."]
+    says = [say("A ratio, no promise of km or hours.")]
     if shorter < 0.95:
-        says.insert(0, f"Intervals for looking and greasing: {_times(min(shorter, 1.0))} what they were.")
+        says.insert(
+            0, say("Intervals for looking and greasing: {times} what they were.", times=_times(min(shorter, 1.0)))
+        )
     loads = [[rows.outer_n, rows.inner_n] for rows in (found.before, found.after)]
-    line, keep = f"{_times(shorter)} the life. {found.words}", {"life_ratio": round(shorter, 4)}
+    line, keep = (
+        say("{shorter} the life. {words}", shorter=_times(shorter), words=found.words),
+        {"life_ratio": round(shorter, 4)},
+    )
     return Answer(line, level, working, tuple(says), picture={"loads_n": loads}, keep=keep)
 
 
 def _times(ratio: float) -> str:
-    return f"{ratio:.2g} times" if ratio < 10 else f"{ratio:.0f} times"
+    return say("{ratio:.2g} times", ratio=ratio) if ratio < 10 else say("{ratio:.0f} times", ratio=ratio)

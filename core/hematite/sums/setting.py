@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from hematite.errors import BadQuantity, MeantBackwards
+from hematite.language import figure, later, say
 from hematite.play import LEAST_READINGS, end_play
 from hematite.setting import (
     EndPlayRange,
@@ -29,10 +30,14 @@ from hematite.sums.answer import Answer, spread, wants
 from hematite.threads import Thread, read_thread
 
 Given = Mapping[str, Any]
-WORDS = {"surely": "surely in the window", "perhaps": "perhaps in the window", "no": "outside the window"}
+WORDS = {
+    "surely": later("surely in the window"),
+    "perhaps": later("perhaps in the window"),
+    "no": later("outside the window"),
+}
 LEVEL = {"surely": "good", "perhaps": "doubt", "no": "bad"}
 TURNED = {"back": True, "on": False}
-ASK_THE_DIAL = "A range, as threads and clamps differ: three readings of the dial decide."
+ASK_THE_DIAL = later("A range, as threads and clamps differ: three readings of the dial decide.")
 MOVED_MM = 0.02  # by locking, before it is said; judgement
 SURE = 0.8  # share of the play's distribution in the window that counts as in it; judgement
 
@@ -54,9 +59,11 @@ def nut(given: Given) -> Answer:
         return _learnt(given, thread, angle)
     window = _window(given)
     meets = play.meets(*window) if window else ""
-    line = f"{spread(play.least_mm, play.most_mm, 'mm')} end play" + (f": {WORDS[meets]}" if meets else "")
+    line = say("{least_mm} end play", least_mm=spread(play.least_mm, play.most_mm, "mm")) + (
+        f": {say(WORDS[meets])}" if meets else ""
+    )
     return Answer(
-        line, LEVEL.get(meets, "plain"), _parts(thread, angle, play, window), (ASK_THE_DIAL,),
+        line, LEVEL.get(meets, "plain"), _parts(thread, angle, play, window), (say(ASK_THE_DIAL),),
         picture=_drawn(angle, play, window),
     )  # fmt: skip
 
@@ -68,10 +75,10 @@ def _angle(given: Given, thread: Thread, lost: Lost) -> Answer:
         return wants("angle_deg", "play_mm")
     aim = aim_mm(*window, given.get("where", "middle")) if wished is None and window else float(wished or 0)
     found = angle_for_play(pitch_mm=thread.pitch_mm, play_mm=aim, lost=lost)
-    line = f"Back off {found.angle_deg:.0f}° for {aim:.3g} mm"
-    expects = ("to be expected", spread(found.play.least_mm, found.play.most_mm, "mm"))
+    line = say("Back off {angle_deg:.0f}° for {aim:.3g} mm", angle_deg=found.angle_deg, aim=aim)
+    expects = (say("to be expected"), spread(found.play.least_mm, found.play.most_mm, "mm"))
     working = (expects, *_parts(thread, found.angle_deg, found.play, window))
-    return Answer(line, "plain", working, (ASK_THE_DIAL,), picture=_drawn(found.angle_deg, found.play, window))
+    return Answer(line, "plain", working, (say(ASK_THE_DIAL),), picture=_drawn(found.angle_deg, found.play, window))
 
 
 def _learnt(given: Given, thread: Thread, angle: float) -> Answer:
@@ -81,22 +88,31 @@ def _learnt(given: Given, thread: Thread, angle: float) -> Answer:
     try:
         lost = learn(pitch_mm=thread.pitch_mm, angle_deg=angle, play_mm=seen, preload_nm=preload,
                      nut_diameter_mm=thread.diameter_mm)  # fmt: skip
-        working = [("This hub loses", spread(lost.least_mm, lost.most_mm, "mm", 3))]
+        working = [(say("This hub loses"), spread(lost.least_mm, lost.most_mm, "mm", 3))]
         keep = {"least_mm": lost.least_mm, "most_mm": lost.most_mm, "preload_nm": preload}
     except BadQuantity as contradiction:
-        says = [str(contradiction), "Or the nut’s zero was not where it was taken to be. The dial counts."]
+        says = [str(contradiction), say("Or the nut’s zero was not where it was taken to be. The dial counts.")]
     window = _window(given)
     picture = _drawn(angle, EndPlayRange(seen, seen, seen, 0, Lost(0, 0)), window)
     if window is None:
-        line = f"The dial reads {seen:.2f} mm at {angle:.0f}°"
+        line = say("The dial reads {seen:.2f} mm at {angle:.0f}°", seen=seen, angle=angle)
         return Answer(line, "plain", tuple(working), tuple(says), picture=picture, keep=keep)
     if window[0] <= seen <= window[1]:
-        line, says = f"{seen:.2f} mm by the dial: in the window", [*says, "Lock it there, and read it again locked."]
+        line, says = (
+            say("{seen:.2f} mm by the dial: in the window", seen=seen),
+            [*says, say("Lock it there, and read it again locked.")],
+        )
         return Answer(line, "good", tuple(working), tuple(says), picture=picture, keep=keep)
     aim = given.get("play_mm", aim_mm(*window, given.get("where", "middle")))
     turn = (aim - seen) / thread.pitch_mm * 360
     way = "slacken" if turn > 0 else "tighten"
-    line = f"{seen:.2f} mm by the dial: {way} by {abs(turn):.0f}°, to {angle + turn:.0f}°"
+    line = say(
+        "{seen:.2f} mm by the dial: {way} by {turn:.0f}°, to {angle:.0f}°",
+        seen=seen,
+        way=way,
+        turn=abs(turn),
+        angle=angle + turn,
+    )
     picture["to_deg"] = round(max(angle + turn, 0.0))
     return Answer(line, "doubt", tuple(working), tuple(says), picture=picture, keep=keep)
 
@@ -115,14 +131,14 @@ def _parts(
     thread: Thread, angle: float, play: EndPlayRange, window: tuple[float, float] | None
 ) -> tuple[tuple[str, str], ...]:
     rows = [
-        ("Thread and angle alone", f"{thread.pitch_mm:.3g} mm · {angle:.0f}° / 360 = {play.geometric_mm:.3f} mm"),
-        ("Doubt of the angle", f"± {play.angle_error_mm:.3f} mm"),
+        (say("Thread and angle alone"), f"{thread.pitch_mm:.3g} mm · {angle:.0f}° / 360 = {play.geometric_mm:.3f} mm"),
+        (say("Doubt of the angle"), f"± {play.angle_error_mm:.3f} mm"),
         (
-            "Windup as seen at this hub" if play.lost.learnt else "Windup and friction",
-            f"takes {spread(play.lost.least_mm, play.lost.most_mm, 'mm', 3)}",
+            say("Windup as seen at this hub") if play.lost.learnt else say("Windup and friction"),
+            say("takes {least_mm}", least_mm=spread(play.lost.least_mm, play.lost.most_mm, "mm", 3)),
         ),
     ]
-    rows += [("Window", spread(*window, "mm", 3))] if window else []
+    rows += [(say("Window"), spread(*window, "mm", 3))] if window else []
     return tuple(rows)
 
 
@@ -131,7 +147,9 @@ def _window(given: Given) -> tuple[float, float] | None:
         return None
     low, high = given.get("low_mm", 0.0), given["high_mm"]
     if low > high:
-        raise BadQuantity(f"The window runs from {low:g} to {high:g} mm: the wrong way round. Swap them.")
+        raise BadQuantity(
+            say("The window runs from {low:g} to {high:g} mm: the wrong way round. Swap them.", low=low, high=high)
+        )
     return low, high
 
 
@@ -166,17 +184,27 @@ def slots(given: Given) -> Answer:
 def _clamped(given: Given, lock: dict[str, Any]) -> Answer:
     step = 360 / steps_a_turn(**lock)
     on = tighten_on(past_deg=given.get("next_deg", 0.0), **lock)
-    line = f"Tighten on by {on:.0f}° to the next slot" if on else "It stands at a slot"
+    line = say("Tighten on by {on:.0f}° to the next slot", on=on) if on else say("It stands at a slot")
     return Answer(
-        line, "good", (("A step", f"{step:.0f}°"),),
-        ("A clamped nut is never backed off to a slot: that takes its clamp away.",),
+        line, "good", ((say("A step"), f"{step:.0f}°"),),
+        (say("A clamped nut is never backed off to a slot: that takes its clamp away."),),
         picture={**lock, "step_deg": step, "positions": [], "clamped": True},
     )  # fmt: skip
 
 
 def _placed(found: Positions, given: Given, window: tuple[float, float]) -> Answer:
-    working = [("A step", f"{found.step_deg:.0f}°, worth {found.step_mm:.3f} mm; {found.steps_a_turn} a turn")]
-    working += [(f"{row.angle_deg:.0f}° back", _row_words(row)) for row in found.rows]
+    working = [
+        (
+            "A step",
+            say(
+                "{step_deg:.0f}°, worth {step_mm:.3f} mm; {steps_a_turn} a turn",
+                step_deg=found.step_deg,
+                step_mm=found.step_mm,
+                steps_a_turn=found.steps_a_turn,
+            ),
+        )
+    ]
+    working += [(say("{angle:.0f}° back", angle=row.angle_deg), _row_words(row)) for row in found.rows]
     picture = {
         "lock": given["lock"], "slots": given["slots"], "ends": given.get("ends", 2), "step_deg": found.step_deg,
         "clamped": False, "window_mm": list(window), "chosen_deg": found.chosen.angle_deg if found.chosen else None,
@@ -186,46 +214,52 @@ def _placed(found: Positions, given: Given, window: tuple[float, float]) -> Answ
         ],
     }  # fmt: skip
     if found.chosen is None:
-        return Answer("No slot lies in the window", "bad", tuple(working), found.instead, picture=picture)
+        return Answer(say("No slot lies in the window"), "bad", tuple(working), found.instead, picture=picture)
     play = found.chosen.play
-    line = f"Lock it {found.chosen.angle_deg:.0f}° back: {spread(play.least_mm, play.most_mm, 'mm')}"
-    line += f", {WORDS[found.chosen.meets]}"
-    says = (ASK_THE_DIAL, "An adjusting nut slackens to the slot, never tightens.", *found.instead)
+    line = say(
+        "Lock it {angle_deg:.0f}° back: {least_mm}",
+        angle_deg=found.chosen.angle_deg,
+        least_mm=spread(play.least_mm, play.most_mm, "mm"),
+    )
+    line += f", {say(WORDS[found.chosen.meets])}"
+    says = (say(ASK_THE_DIAL), say("An adjusting nut slackens to the slot, never tightens."), *found.instead)
     return Answer(line, LEVEL[found.chosen.meets], tuple(working), says, picture=picture)
 
 
 def _row_words(row: Position) -> str:
-    return f"{spread(row.play.least_mm, row.play.most_mm, 'mm')}, {WORDS[row.meets]}"
+    return f"{spread(row.play.least_mm, row.play.most_mm, 'mm')}, {say(WORDS[row.meets])}"
 
 
 def setting(given: Given) -> Answer:
     """Return what three readings after locking decide, and what locking moved; a hub that drags first is worn."""
     if given.get("drags"):
         return Answer(
-            "It drags before the slack is gone: the set is worn", "bad",
-            says=("Finish it safe: the least play that turns free, locked. Say so, and order the parts.",
-                  "Enter it as found: what is decided changes to replacing."),
+            say("It drags before the slack is gone: the set is worn"), "bad",
+            says=(say("Finish it safe: the least play that turns free, locked. Say so, and order the parts."),
+                  say("Enter it as found: what is decided changes to replacing.")),
         )  # fmt: skip
     window, locked = _window(given), given.get("locked_mm", [])
     if window is None or len(locked) < LEAST_READINGS:
         return wants("high_mm" if window is None else "locked_mm")
     found, before = end_play(locked, window), given.get("open_mm", [])
-    working = [("Locked", f"{found.mean_mm:.3f} mm, within {max(locked) - min(locked):.3f} mm"),
-               ("Window", spread(*window, "mm", 3))]  # fmt: skip
+    working = [(say("Locked"), say("{mean:.3f} mm, within {span:.3f} mm",
+                                   mean=found.mean_mm, span=max(locked) - min(locked))),
+               (say("Window"), spread(*window, "mm", 3))]  # fmt: skip
     says = []
     if len(before) >= LEAST_READINGS:
         moved = found.mean_mm - sum(before) / len(before) - _turned_mm(given)
-        working.append(("Locking moved it by", f"{moved:+.3f} mm"))
+        working.append((say("Locking moved it by"), f"{moved:+.3f} mm"))
         if abs(moved) > MOVED_MM:
-            says.append("Locking moved it: hold the nut while it is locked, or set it that much the other way.")
+            says.append(say("Locking moved it: hold the nut while it is locked, or set it that much the other way."))
     share = found.outcomes["within"]
-    outside = "too loose" if found.mean_mm > window[1] else "too tight"
+    outside = say("too loose") if found.mean_mm > window[1] else say("too tight")
     level = "good" if share > SURE else "doubt" if share > 1 - SURE else "bad"
-    words = {"good": "in the window", "doubt": "at the edge of the window", "bad": outside}[level]
+    words = {"good": say("in the window"), "doubt": say("at the edge of the window"), "bad": outside}[level]
     if level != "good":
-        says.append("Set it again, or take more readings: the mean must lie in the window with its spread.")
+        says.append(say("Set it again, or take more readings: the mean must lie in the window with its spread."))
     picture = {"window_mm": list(window), "least_mm": min(locked), "most_mm": max(locked), "angle_deg": 0}
-    return Answer(f"{found.mean_mm:.2f} mm locked: {words}", level, tuple(working), tuple(says), picture=picture,
+    line = say("{mean_mm:.2f} mm locked: {words}", mean_mm=found.mean_mm, words=words)
+    return Answer(line, level, tuple(working), tuple(says), picture=picture,
                   keep={"play_mm": found.mean_mm})  # fmt: skip
 
 
@@ -245,8 +279,9 @@ def shims(given: Given) -> Answer:
     sides = 2 if given.get("both") else 1
     play = given.get("end_play_mm", 0.0)
     total = shim_total_mm(gap_mm=gap.mean_mm, end_play_mm=play, sides=sides)
-    working = [("Gap", f"{gap.mean_mm:.3f} mm, the places within {gap.spread_mm:.3f} mm"),
-               ("Pack", f"{gap.mean_mm:.3f} + {sides} × {play:.3g} = {total:.3f} mm")]  # fmt: skip
+    working = [(say("Gap"), say(
+        "{mean_mm:.3f} mm, the places within {spread_mm:.3f} mm", mean_mm=gap.mean_mm, spread_mm=gap.spread_mm)),
+               (say("Pack"), f"{gap.mean_mm:.3f} + {sides} × {play:.3g} = {total:.3f} mm")]  # fmt: skip
     stock = given.get("stock", {})
     within = {"tolerance_mm": given["tolerance_mm"]} if "tolerance_mm" in given else {}
     try:
@@ -255,11 +290,11 @@ def shims(given: Given) -> Answer:
         packs = ()
     if not packs:
         return _ordered(total, stock, within, working)
-    working += [("Next best", _sum(pack)) for pack in packs[1:]]
+    working += [(say("Next best"), _sum(pack)) for pack in packs[1:]]
     best = packs[0]
     return Answer(
-        f"{total:.2f} mm: {_sum(best)}", "good", tuple(working),
-        ("Thick ones outside, thin ones between. Measure the play with all bolts tight.",),
+        say("{total:.2f} mm: {best}", total=total, best=_sum(best)), "good", tuple(working),
+        (say("Thick ones outside, thin ones between. Measure the play with all bolts tight."),),
         picture={"total_mm": total, "shims_mm": list(best.shims_mm)},
         keep={"shims_mm": list(best.shims_mm), "gap_mm": gap.mean_mm},
     )  # fmt: skip
@@ -268,15 +303,19 @@ def shims(given: Given) -> Answer:
 def _ordered(total: float, stock: Mapping[float, Any], within: dict[str, float], working: list[Any]) -> Answer:
     pack = to_order(total_mm=total, stock_mm=stock, **within)
     picture = {"total_mm": total, "shims_mm": list(pack.shims_mm) if pack else []}
-    head = f"{total:.2f} mm: no pack of the stock makes it" if stock else f"{total:.2f} mm of shims"
+    head = (
+        say("{total:.2f} mm: no pack of the stock makes it", total=total)
+        if stock
+        else say("{total:.2f} mm of shims", total=total)
+    )
     if pack is None:
         return Answer(head, "bad" if stock else "plain", tuple(working),
-                      ("Enter what is in stock, with how many of each.",), picture=picture)  # fmt: skip
-    says = (f"Order one of {pack.shims_mm[-1]:.2f} mm: {_sum(pack)}.",)
+                      (say("Enter what is in stock, with how many of each."),), picture=picture)  # fmt: skip
+    says = (say("Order one of {shims_mm:.2f} mm: {pack}.", shims_mm=pack.shims_mm[-1], pack=_sum(pack)),)
     return Answer(head, "bad" if stock else "plain", tuple(working), says, picture=picture)
 
 
 def _sum(pack: Pack) -> str:
-    off = f", {pack.error_mm:+.3f} mm off" if abs(pack.error_mm) > 5e-4 else ""
-    shims = " + ".join(f"{shim:.2f}" for shim in pack.shims_mm)
-    return f"{shims} mm" + (f" = {pack.total_mm:.2f} mm" if off else "") + off
+    off = say(", {error_mm:+.3f} mm off", error_mm=pack.error_mm) if abs(pack.error_mm) > 5e-4 else ""
+    shims = " + ".join(figure(shim, ".2f") for shim in pack.shims_mm)
+    return f"{shims} mm" + (f" = {figure(pack.total_mm, '.2f')} mm" if off else "") + off

@@ -2,6 +2,7 @@
 
 from hematite.doors import count
 from hematite.errors import BadQuantity
+from hematite.language import say
 
 MOST = 16
 
@@ -12,9 +13,9 @@ def star_order(nuts: int) -> tuple[int, ...]:
     Of those as far, the one farthest from all that are drawn already. Raises `BadQuantity` for fewer than three or more
     than sixteen. Common practice, no source.
     """
-    nuts = count(nuts, "The nuts of a wheel", least=3)
+    nuts = count(nuts, say("The nuts of a wheel"), least=3)
     if nuts > MOST:
-        raise BadQuantity(f"{nuts} nuts on one wheel are too many. Count them again.")
+        raise BadQuantity(say("{nuts} nuts on one wheel are too many. Count them again.", nuts=nuts))
     order = [0]
     while len(order) < nuts:
         left = [n for n in range(nuts) if n not in order]

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from hematite.doors import one_of
 from hematite.errors import BadQuantity
+from hematite.language import say
 from hematite.tables import table
 from hematite.threads import read_thread
 
@@ -34,7 +35,7 @@ def stress_area_mm2(diameter_mm: float, pitch_mm: float) -> float:
 def proof_load_kn(thread: str, grade: str) -> float:
     """Return the proof load of a bolt in kN. Raises `BadQuantity`, `UnknownName`."""
     diameter, pitch = _sizes(thread)
-    low, high = table("tightening/stop_gap.toml")["proof_mpa"][one_of(grade, grades(), "grade of bolt")]
+    low, high = table("tightening/stop_gap.toml")["proof_mpa"][one_of(grade, grades(), say("grade of bolt"))]
     return float(stress_area_mm2(diameter, pitch) * (low if diameter <= 16 else high) / 1000)
 
 
@@ -47,9 +48,11 @@ def stop_gap(thread: str, grade: str) -> StopGap:
     force = proof_load_kn(thread, grade) * 1000 * rows["share_of_proof"]
     diameter = _sizes(thread)[0] / 1000
     least, most = (factor * diameter * force for factor in rows["nut_factors"])
-    assumes = (
-        f"A steel bolt {thread} of grade {grade} in steel, its thread clean and lightly oiled or zinc-plated. "
-        "Not for wheel nuts, axle nuts or what sets a bearing."
+    assumes = say(
+        "A steel bolt {thread} of grade {grade} in steel, its thread clean and lightly oiled or zinc-plated. "
+        "Not for wheel nuts, axle nuts or what sets a bearing.",
+        thread=thread,
+        grade=grade,
     )
     return StopGap(round(least, 1), round(most, 1), assumes, rows["source"])
 
@@ -58,6 +61,11 @@ def _sizes(thread: str) -> tuple[float, float]:
     read = read_thread(thread)
     if not thread.strip().upper().startswith("M") or not LEAST_MM <= read.diameter_mm <= MOST_MM:
         raise BadQuantity(
-            f"No stop-gap is known for {read.words}: metric bolts from M{LEAST_MM:g} to M{MOST_MM:g} only."
+            say(
+                "No stop-gap is known for {words}: metric bolts from M{least_mm:g} to M{most_mm:g} only.",
+                words=read.words,
+                least_mm=LEAST_MM,
+                most_mm=MOST_MM,
+            )
         )
     return read.diameter_mm, read.pitch_mm

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from hematite.doors import finite, not_negative, one_of, positive, within
 from hematite.errors import BadQuantity
+from hematite.language import say
 from hematite.tables import table
 
 LEAST_SHARE = 0.3  # of the wrench's own length that must be left; judgement: less is a lever of nothing
@@ -28,16 +29,16 @@ def set_with_extension(*, torque_nm: float, length_mm: float, extension_mm: floa
     """
     torque = within(torque_nm, "torque_nm")
     length, extension = (
-        positive(length_mm, "The wrench's length in mm"),
-        not_negative(extension_mm, "The extension in mm"),
+        positive(length_mm, say("The wrench's length in mm")),
+        not_negative(extension_mm, say("The extension in mm")),
     )
-    angle = finite(angle_deg, "The extension's angle")
+    angle = finite(angle_deg, say("The extension's angle"))
     if not -180 <= angle <= 180:
-        raise BadQuantity(f"The extension's angle lies between −180 and 180°; got {angle:g}.")
+        raise BadQuantity(say("The extension's angle lies between −180 and 180°; got {angle:g}.", angle=angle))
     arm = length + extension * math.cos(math.radians(angle))
     if arm < length * LEAST_SHARE:
         raise BadQuantity(
-            "Folded back so far the extension leaves no lever. Turn it across: at 90° nothing is corrected."
+            say("Folded back so far the extension leaves no lever. Turn it across: at 90° nothing is corrected.")
         )
     return torque * length / arm
 
@@ -54,14 +55,16 @@ def stages(torque_nm: float, *, of: str = "bolts") -> tuple[float, ...]:
     """Return the torques of each round of the star, the last the whole. `of`: "wheel" or "bolts"."""
     torque = within(torque_nm, "torque_nm")
     rows = table("tightening/tightening.toml")["stages"]
-    return tuple(torque * share for share in rows[one_of(of, ("wheel", "bolts"), "kind of stages")])
+    return tuple(torque * share for share in rows[one_of(of, ("wheel", "bolts"), say("kind of stages"))])
 
 
 def strokes(angle_deg: float) -> tuple[float, ...]:
     """Return the strokes in which an angle is turned on after a torque, each one no more than a hand marks well."""
-    angle = positive(angle_deg, "The angle to turn on")
+    angle = positive(angle_deg, say("The angle to turn on"))
     if angle > 360:
-        raise BadQuantity(f"{angle:g}° is more than a turn: no bolt is stretched so far. Read it again.")
+        raise BadQuantity(
+            say("{angle:g}° is more than a turn: no bolt is stretched so far. Read it again.", angle=angle)
+        )
     most = table("tightening/tightening.toml")["angle"]["stroke_deg"]
     number = math.ceil(angle / most - 1e-9)
     return tuple(angle / number for _ in range(number))

@@ -7,6 +7,7 @@ from typing import Any
 from hematite.doors import one_of
 from hematite.errors import BadQuantity
 from hematite.evidence import Observation, statements, words_of
+from hematite.language import say
 from hematite.tables import table
 from hematite.vehicles import Vehicle
 
@@ -47,11 +48,11 @@ def judge(
 
     `reading` has the fields of the case format for its witness. Raises `UnknownName`, `BadQuantity`.
     """
-    ask = asks()[one_of(kind, asks(), "recheck")]
+    ask = asks()[one_of(kind, asks(), say("recheck"))]
     if reading:
         if not ask.reading:
-            raise BadQuantity("This is answered in words: there is nothing to measure.")
-        one_of(hub, [known.id for known in vehicle.hubs()], "hub of this vehicle")  # by whose limits it is judged
+            raise BadQuantity(say("This is answered in words: there is nothing to measure."))
+        one_of(hub, [known.id for known in vehicle.hubs()], say("hub of this vehicle"))  # by whose limits it is judged
         return _measured(Observation(ask.reading, hub, reading), vehicle)
     outside = one_of(answer, ("good", "bad"), "answer") == "bad"
     finds = table("upkeep/answers.toml")[kind].get("finds")

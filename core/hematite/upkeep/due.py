@@ -2,10 +2,11 @@
 
 from dataclasses import dataclass
 
+from hematite.language import later
 from hematite.upkeep.odometer import Rate, reached
 
 SOON_DAYS = 14.0
-STATES = {"overdue": "overdue", "due": "due now", "soon": "soon", "later": "later"}
+STATES = {"overdue": later("overdue"), "due": later("due now"), "soon": later("soon"), "later": later("later")}
 
 
 @dataclass(frozen=True)

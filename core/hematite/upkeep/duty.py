@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from hematite.doors import one_of, positive
+from hematite.language import say
 from hematite.tables import table
 
 LEAST = 0.1  # no interval is shortened below a tenth: then it is looked at on every trip anyway; judgement
@@ -25,10 +26,12 @@ def shortening(duty: Sequence[str] = (), *, life_ratio: float | None = None) -> 
     Raises `UnknownName`, `BadQuantity`.
     """
     rows = table("upkeep/duty.toml")
-    shares = {one_of(key, rows, "kind of duty"): (float(rows[key]["times"]), str(rows[key]["why"])) for key in duty}
+    shares = {
+        one_of(key, rows, say("kind of duty")): (float(rows[key]["times"]), str(rows[key]["why"])) for key in duty
+    }
     if life_ratio is not None:
-        share = min(1.0, positive(life_ratio, "What is left of its life"))
-        shares["spacers"] = (share, f"by its loads {share:.0%} of its life is left (ISO 281, a ratio)")
+        share = min(1.0, positive(life_ratio, say("What is left of its life")))
+        shares["spacers"] = (share, say("by its loads {share:.0%} of its life is left (ISO 281, a ratio)", share=share))
     counted = sorted((one for one in shares.values() if one[0] < 1.0), key=lambda one: one[0])
     times = 1.0
     for n, (share, _) in enumerate(counted):
@@ -39,5 +42,5 @@ def shortening(duty: Sequence[str] = (), *, life_ratio: float | None = None) -> 
 def due_at_once(duty: str) -> Mapping[str, Any] | None:
     """Return what is to be looked at right after an event such as a water crossing; None where nothing is."""
     rows = table("upkeep/duty.toml")
-    row = rows[one_of(duty, rows, "kind of duty")].get("at_once")
+    row = rows[one_of(duty, rows, say("kind of duty"))].get("at_once")
     return dict(row) if row else None

@@ -7,6 +7,7 @@ from typing import Any
 from hematite.assembly import hub_facts, library
 from hematite.fastenings import kinds
 from hematite.jobs import HubJob, Item, Lists, lists, plan
+from hematite.language import say
 from hematite.policy import Policy
 from hematite.setting import lock_of, sequence
 from hematite.tables import table
@@ -101,7 +102,7 @@ def _spares(builds: Iterable[Sequence[Hub]], rows: Mapping[str, Any]) -> list[It
     made = []
     for row in rows["spare"]:
         at = [hub.id for hubs in builds for hub in hubs if hub.design_key in row["designs"]]
-        made += [Item(row["key"], row["label"], hubs=tuple(at), why="lost on the way")] if at else []
+        made += [Item(row["key"], row["label"], hubs=tuple(at), why=say("lost on the way"))] if at else []
     return made
 
 

@@ -2,11 +2,11 @@
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import cache
 from typing import Any
 
 from hematite.evidence.observations import OVER_AIR_K
 from hematite.evidence.sounds import WHEEL_KINDS
+from hematite.language import say, words_once
 from hematite.listening import Heard
 from hematite.tables import table
 from hematite.upkeep.trend import Trend, Visit, trend
@@ -26,7 +26,7 @@ class Measure:
     limit: str | float | None = None
 
 
-@cache
+@words_once
 def measures() -> dict[str, Measure]:
     """Return what is followed, by key."""
     return {key: Measure(key=key, **row) for key, row in table("upkeep/measures.toml").items()}
@@ -76,7 +76,7 @@ def beside_its_mate(own: Trend, mate: Trend) -> str:
     if own.low is None or own.high is None or mate.low is None or mate.high is None:
         return ""
     if own.low > mate.high:
-        return "It grows faster than its mate."
+        return say("It grows faster than its mate.")
     if own.high < mate.low:
-        return "Its mate grows faster."
-    return "Whether it or its mate grows faster cannot be told."
+        return say("Its mate grows faster.")
+    return say("Whether it or its mate grows faster cannot be told.")

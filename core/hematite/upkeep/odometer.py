@@ -9,6 +9,7 @@ from scipy import stats
 
 from hematite.doors import not_negative, positive
 from hematite.errors import BadQuantity
+from hematite.language import say
 
 SURE = 0.8  # of the range that is told
 LEAST_SPAN_DAYS = 14.0  # entries closer together tell the week, not the vehicle; judgement
@@ -53,12 +54,12 @@ def rate(entries: Sequence[Entry]) -> Rate | None:
         return None
     per_day, n = float(gained.sum() / days.sum()), len(days)
     if n < LEAST_STRETCHES:
-        words = "Read too few times to say how evenly it is driven: the date is a guess."
+        words = say("Read too few times to say how evenly it is driven: the date is a guess.")
         return Rate(per_day, None, None, None, float(days.sum()), n, words)
     spread = sqrt(float(np.sum((gained - per_day * days) ** 2 / days)) / (n - 1))
     doubt = _student(n) * spread / sqrt(float(days.sum()))
     low, high = max(0.0, per_day - doubt), per_day + doubt
-    return Rate(per_day, low, high, spread, float(days.sum()), n, f"Learnt from {n + 1} readings.")
+    return Rate(per_day, low, high, spread, float(days.sum()), n, say("Learnt from {n} readings.", n=n + 1))
 
 
 def _student(n: int) -> float:
@@ -69,13 +70,13 @@ def _stretches(entries: Sequence[Entry]) -> tuple[np.ndarray, np.ndarray]:
     """Return days and gain between readings, oldest first; of one day the highest counts."""
     of_day: dict[float, float] = {}
     for one in entries:
-        day, stood = float(one.day), not_negative(one.reading, "An odometer reading")
+        day, stood = float(one.day), not_negative(one.reading, say("An odometer reading"))
         of_day[day] = max(stood, of_day.get(day, 0.0))
     days = np.array(sorted(of_day))
     read = np.array([of_day[day] for day in days])
     gained = np.diff(read)
     if np.any(gained < 0):
-        raise BadQuantity("A reading lies below an earlier one. Correct the one that is wrong.")
+        raise BadQuantity(say("A reading lies below an earlier one. Correct the one that is wrong."))
     return np.diff(days), gained
 
 
@@ -93,7 +94,7 @@ def reached(known: Rate, distance: float) -> Reached:
 
     The range is where the prediction of the distance at a day, r·h ± t·s·√(h + h²/T), holds it. Raises `BadQuantity`.
     """
-    far = positive(distance, "The distance to go")
+    far = positive(distance, say("The distance to go"))
     expected = far / known.per_day if known.per_day > 0 else None
     expected = expected if expected is not None and expected <= FAR_DAYS else None
     if known.spread is None:

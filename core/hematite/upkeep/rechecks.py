@@ -9,6 +9,7 @@ from hematite.decision import choices
 from hematite.doors import one_of
 from hematite.grease import duties as grease_duties
 from hematite.grease import interval
+from hematite.language import say
 from hematite.tables import table
 from hematite.upkeep.duty import Shortening, shortening
 from hematite.vehicles import Hub, Vehicle
@@ -43,7 +44,9 @@ def rechecks(
     `life_ratios`: what ISO 281 leaves of a hub's life, where it was worked out. The other side of an axle is asked for
     only where it has no job of its own. Raises `UnknownName`.
     """
-    jobs = [(one_of(hub, [h.id for h in vehicle.hubs()], "hub"), one_of(c, choices(), "choice")) for hub, c in jobs]
+    jobs = [
+        (one_of(hub, [h.id for h in vehicle.hubs()], say("hub")), one_of(c, choices(), "choice")) for hub, c in jobs
+    ]
     done = {hub for hub, _ in jobs}
     found = [one for hub, choice in jobs for one in _after(vehicle, hub, choice, done, life_ratios or {})]
     unique = {(one.hub, one.key): one for one in found}

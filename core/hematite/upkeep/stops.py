@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from hematite.doors import one_of, positive
+from hematite.language import say
 from hematite.tables import table
 from hematite.vehicles import Vehicle
 
@@ -32,7 +33,7 @@ def feelings() -> dict[str, str]:
 def judge_stop(vehicle: Vehicle, felt: Mapping[str, str]) -> tuple[Felt, ...]:
     """Return what to do about every hub that was felt at one stop, the gravest first. Raises `UnknownName`."""
     known = [hub.id for hub in vehicle.hubs()]
-    said = {one_of(hub, known, "hub"): one_of(word, feelings(), "warmth") for hub, word in felt.items()}
+    said = {one_of(hub, known, say("hub")): one_of(word, feelings(), "warmth") for hub, word in felt.items()}
     found = [_judged(vehicle, hub, said) for hub in known if hub in said]
     return tuple(sorted(found, key=lambda one: LEVELS.index(one.level)))
 
@@ -50,8 +51,8 @@ def _judged(vehicle: Vehicle, hub: str, said: Mapping[str, str]) -> Felt:
 def stops(far_km: float, *, just_worked_on: bool = False, every_km: float | None = None) -> tuple[float, ...]:
     """Return after how many km to stop and feel the hubs on a trip. Raises `BadQuantity`."""
     rows = table("upkeep/stops.toml")
-    far = min(positive(far_km, "The distance of the trip"), FARTHEST_KM)
-    every = positive(every_km, "The distance between stops") if every_km is not None else float(rows["every_km"])
+    far = min(positive(far_km, say("The distance of the trip")), FARTHEST_KM)
+    every = positive(every_km, say("The distance between stops")) if every_km is not None else float(rows["every_km"])
     every = max(every, far / MOST_STOPS)
     early: Sequence[float] = rows["after_work_km"] if just_worked_on else (rows["first_km"],)
     later = [early[-1] + every * n for n in range(1, MOST_STOPS)]

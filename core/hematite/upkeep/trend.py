@@ -16,6 +16,7 @@ import numpy as np
 
 from hematite.doors import finite, most_of
 from hematite.errors import BadQuantity
+from hematite.language import later, say
 
 SURE = 0.8
 LEAST_VISITS = 4  # three visits cannot give a range that is right four times in five
@@ -75,17 +76,25 @@ def trend(visits: Sequence[Visit], *, limit: float | None = None, breaks: Sequen
 
 def _counted(visits: Sequence[Visit], breaks: Sequence[float]) -> tuple[np.ndarray, np.ndarray, float]:
     if len(visits) > most_of("visits"):
-        raise BadQuantity(f"{len(visits)} visits are more than a hub has in its life.")
-    last = max((finite(day, "The day of a repair") for day in breaks), default=-inf)
-    rows = sorted((finite(v.day, "The day of a visit"), finite(v.value, "What was measured")) for v in visits)
+        raise BadQuantity(say("{visits} visits are more than a hub has in its life.", visits=len(visits)))
+    last = max((finite(day, say("The day of a repair")) for day in breaks), default=-inf)
+    rows = sorted((finite(v.day, say("The day of a visit")), finite(v.value, say("What was measured"))) for v in visits)
     rows = [row for row in rows if row[0] >= last]
     days, values = np.array([row[0] for row in rows]), np.array([row[1] for row in rows])
     return days, values, float(days[0]) if rows else max(last, 0.0)
 
 
 def _too_little(visits: int, since: float, outside: bool) -> Trend:
-    words = "It is over its limit now." if outside else "Too little to say."
-    words += f" {visits or 'No'} visit{'' if visits == 1 else 's'} since the last repair; it takes {LEAST_VISITS}."
+    words = say("It is over its limit now.") if outside else say("Too little to say.")
+    words += say(
+        later(" No visits since the last repair; it takes {least}.")
+        if not visits
+        else later(" 1 visit since the last repair; it takes {least}.")
+        if visits == 1
+        else later(" {visits} visits since the last repair; it takes {least}."),
+        visits=visits,
+        least=LEAST_VISITS,
+    )
     return Trend(visits, since, None, None, None, "perhaps", outside, None, None, None, words)
 
 
@@ -163,13 +172,13 @@ def _crossing(days: np.ndarray, values: np.ndarray, limit: float) -> tuple[float
 
 def _words(grows: str, outside: bool, soonest: float | None, latest: float | None, limited: bool) -> str:
     if outside:
-        return "It is over its limit now."
+        return say("It is over its limit now.")
     if grows == "no":
-        return "It does not grow."
+        return say("It does not grow.")
     if not limited:
-        return "It grows." if grows == "surely" else "Whether it grows cannot be told yet."
+        return say("It grows.") if grows == "surely" else say("Whether it grows cannot be told yet.")
     if soonest is None:
-        return "The limit is not in sight."
+        return say("The limit is not in sight.")
     if latest is None:
-        return "It may reach its limit from the first date on, or not at all."
-    return "It reaches its limit between the two dates, four times in five."
+        return say("It may reach its limit from the first date on, or not at all.")
+    return say("It reaches its limit between the two dates, four times in five.")

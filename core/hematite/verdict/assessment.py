@@ -34,16 +34,17 @@ from hematite.following import (
     settling_test,
 )
 from hematite.inspection import Inspection
+from hematite.language import later
 from hematite.listening import Heard, compare
 from hematite.policy import Policy
 from hematite.vehicles import Hub, Vehicle
 
 STANDINGS = {  # gravest first
-    "danger": "danger: not to be driven",
-    "culprit": "act on this one",
-    "suspect": "suspect",
-    "quiet": "nothing against it",
-    "unheard": "not looked at yet",
+    "danger": later("danger: not to be driven"),
+    "culprit": later("act on this one"),
+    "suspect": later("suspect"),
+    "quiet": later("nothing against it"),
+    "unheard": later("not looked at yet"),
 }
 AT_HUBS = tuple(group for group in GROUPS if group not in ("engine", "driveline"))
 

@@ -8,6 +8,7 @@ from hematite.evidence import Statement
 from hematite.evidence.witnesses import causes, label_of, witnesses
 from hematite.following import NextTest
 from hematite.inspection import Inspection
+from hematite.language import say
 from hematite.verdict.assessment import AT_HUBS, STANDINGS, Assessment, HubVerdict
 
 # What a decision about the vehicle as a whole has not: it follows from no rule at a hub.
@@ -61,7 +62,7 @@ def _decision(assessment: Assessment) -> dict[str, Any]:
         "choice_probability": round(decision.probability, 4),
         "settled": decision.settled,
         "grade": decision.grade,
-        "grade_label": GRADES[decision.grade],
+        "grade_label": say(GRADES[decision.grade]),
         "because": decision.because,
         "would_change": decision.change,
     }
@@ -88,7 +89,7 @@ def _hub(verdict: HubVerdict) -> dict[str, Any]:
     return {
         "bearing_fault": round(verdict.belief.bearing, 4),
         "standing": verdict.standing,
-        "standing_label": STANDINGS[verdict.standing],
+        "standing_label": say(STANDINGS[verdict.standing]),
         "cause": verdict.cause,
         "cause_label": group_label(verdict.cause),
         "mechanism": verdict.mechanism,

@@ -65,6 +65,15 @@ class Hostile(WorkshopTestCase):
             self.assertEqual(self.record("A1L", wav(seconds=2)).status_code, 507)
         self.assertEqual(self.record("A1L", wav(seconds=2)).status_code, 201)
 
+    def test_half_a_letter(self) -> None:
+        """A surrogate without its other half is no JSON to the database: refused in words, wherever it stands."""
+        for words in ("\ud800", [None, "\ud800"]):
+            said = {"id": str(uuid.uuid4()), "kind": "note", "hub": "", "value": {"words": words}}
+            answer = self.client.post(
+                f"/api/cases/{self.case.id}/observations", json.dumps(said), content_type="application/json"
+            )
+            self.assertEqual((answer.status_code, answer.json()["code"]), (422, "malformed"))
+
     def test_what_the_database_takes_for_no_value(self) -> None:
         """Refused in words: MariaDB takes fewer UUIDs than there are."""
         with mock.patch.object(staff, "staff", side_effect=DataError(1292, "Incorrect uuid value")):

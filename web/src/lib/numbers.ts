@@ -1,8 +1,10 @@
+import { writing } from './language';
+
 /** Figures as the reader's own device writes them, in digits that can be typed again. */
 const formats: Record<string, Intl.NumberFormat> = {};
 function format(options: Intl.NumberFormatOptions): Intl.NumberFormat {
 	const key = JSON.stringify(options);
-	return (formats[key] ??= new Intl.NumberFormat(undefined, { numberingSystem: 'latn', ...options }));
+	return (formats[key] ??= new Intl.NumberFormat(writing, { numberingSystem: 'latn', ...options }));
 }
 
 /** A figure with just so many decimals. */
@@ -20,9 +22,6 @@ export const rounded = (value: number, digits: number): string =>
 /** A share in hundredths. */
 export const hundredths = (share: number): string => format({ style: 'percent' }).format(share);
 
-// The words are English, whatever the digits are.
-const plurals = new Intl.PluralRules('en');
-
-/** So many of something, in words: one entry, 3 entries. */
-export const counted = (count: number, one: string, many: string): string =>
-	plurals.select(count) === 'one' ? one : `${decimal(count)} ${many}`;
+/** So many of something, in words: one entry, 3 entries. `forms` as the language has them, # for the figure. */
+export const counted = (count: number, forms: string[], which = (n: number) => (n === 1 ? 0 : 1)): string =>
+	(forms[which(count)] ?? '').replace('#', decimal(count));

@@ -1,4 +1,5 @@
 import { keepAnswersOf } from './offline';
+import { speak, type Locale } from './language';
 import { api, ask, onSignedOut, Refused, type Schemas } from './api/client';
 
 type Light = 'day' | 'under';
@@ -19,6 +20,8 @@ class Session {
 	/** The server has forgotten who is signed in: what is on the screen stays, and one signs in again beside it. */
 	expired = $state(false);
 	light = $state<Light>('day');
+	/** That this server offers. */
+	languages = $state.raw<Locale[]>([]);
 
 	constructor() {
 		onSignedOut(() => (this.expired = this.state === 'in'));
@@ -53,12 +56,14 @@ class Session {
 
 	/** Take in what the server says of who is here. */
 	async enter(session: Schemas['SessionOut']) {
+		speak(session.language, this.state !== 'in');
+		this.languages = session.languages as Locale[];
 		this.demo = session.demo;
 		this.setUp = session.set_up;
 		this.mails = session.mails;
 		this.expired = false;
 		this.person = session.person;
-		await keepAnswersOf(session.person ? String(session.person.id) : '');
+		await keepAnswersOf(session.person ? `${session.person.id} ${session.language}` : '');
 		if (session.person) {
 			this.units = session.person.units;
 			if (session.person.light) this.#setLight(session.person.light as Light);
@@ -81,6 +86,21 @@ class Session {
 	async setUnit(quantity: string, unit: string) {
 		this.units = { ...this.units, [quantity]: unit };
 		await this.#keep();
+	}
+
+	get workshopLanguage(): Locale {
+		return (this.person?.workshop_language || this.languages[0] || 'en') as Locale;
+	}
+
+	/** The language of one's own, '' for the workshop's; the page opens again in it. */
+	async choose(language: string) {
+		const body = { units: this.units, language };
+		speak((await ask(api.PUT('/api/preferences', { body }))).language);
+	}
+
+	/** The language of the workshop, for whoever chose none. */
+	async chooseForAll(language: string) {
+		speak((await ask(api.PUT('/api/workshop/language', { body: { language } }))).language);
 	}
 
 	/** Kept for the next visit; a lost network only means that it is not kept. */

@@ -80,7 +80,7 @@
 	</div>
 	<div class="grid gap-6 wide:grid-cols-[3fr_2fr]">
 		<section class="grid content-start gap-4" aria-label="Open cases">
-			<h1>{counted(yard.open_count, 'One open case', 'open cases')}</h1>
+			<h1>{counted(yard.open_count, ['One open case', '# open cases'])}</h1>
 			{#each board as column (column.key)}
 				<section class="grid gap-2 sm:grid-cols-[7rem_1fr]" aria-label={column.label}>
 					<h2
@@ -120,7 +120,7 @@
 				</section>
 			{/if}
 			<section class="grid gap-3" aria-label="Vehicles">
-				<h2>{counted(yard.vehicle_count, 'One vehicle', 'vehicles')}</h2>
+				<h2>{counted(yard.vehicle_count, ['One vehicle', '# vehicles'])}</h2>
 				<ul class="grid gap-2">
 					{#each yard.vehicles as vehicle (vehicle.id)}
 						<li>

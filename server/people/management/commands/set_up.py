@@ -2,6 +2,7 @@
 
 from getpass import getpass
 
+from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from workshop.refusals import Refusal
 
@@ -19,6 +20,7 @@ class Command(BaseCommand):
         parser.add_argument("--workshop", help="its name")
         parser.add_argument("--username", help="the name to sign in with")
         parser.add_argument("--name", help="the name that is shown")
+        parser.add_argument("--language", default="", choices=["", *settings.SPOKEN], help="that it speaks")
         parser.add_argument("--password", help="asked for if it is not given")
 
     def handle(self, *_: object, if_needed: bool, **said: str | None) -> None:
@@ -34,7 +36,7 @@ class Command(BaseCommand):
                 raise CommandError("Say --username too: the name that the owner signs in with.")
             password = said["password"] or getpass("Password of the owner: ")
             new = invitations.Newcomer(said["username"], said["name"] or said["username"], password)
-            invitations.set_up(code, said["workshop"], new)
+            invitations.set_up(code, said["workshop"], new, said["language"] or "")
         except Refusal as refusal:
             raise CommandError(refusal.message) from None
         self.stdout.write(f"{said['workshop']} is set up; {said['username']} signs in as owner.")

@@ -1,5 +1,6 @@
 import createClient from 'openapi-fetch';
 import { connection } from '$lib/connection.svelte';
+import { language } from '$lib/language';
 import { KEPT_SINCE } from '$lib/offline';
 import type { components, paths } from './schema';
 
@@ -34,6 +35,7 @@ export const api = createClient<paths>({ baseUrl: '' });
 api.use({
 	onRequest({ request }) {
 		request.headers.set('X-CSRFToken', csrfToken());
+		request.headers.set('Accept-Language', language);
 		return request;
 	},
 	onResponse({ response }) {
@@ -65,7 +67,7 @@ export const notDone = (error: unknown, done: string): string =>
 export async function sendForm<T>(to: string, form: FormData): Promise<T> {
 	let response: Response;
 	try {
-		const headers = { 'X-CSRFToken': csrfToken() };
+		const headers = { 'X-CSRFToken': csrfToken(), 'Accept-Language': language };
 		response = await fetch(to, { method: 'POST', body: form, headers });
 	} catch {
 		throw new NoNetwork();

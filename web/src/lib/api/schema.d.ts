@@ -42,9 +42,29 @@ export interface paths {
         get?: never;
         /**
          * Set Preferences
-         * @description Keep units and light for the next visit.
+         * @description Keep units, light and language for the next visit; answered in that language.
          */
         put: operations["people_api_set_preferences"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/language": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Language
+         * @description Say in which language the workshop is spoken to where nobody chose one of their own.
+         */
+        put: operations["people_api_set_language"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2207,15 +2227,25 @@ export interface components {
             };
             /** Light */
             light: string | null;
+            /** Language */
+            language: string;
+            /** Workshop Language */
+            workshop_language: string;
             /** Mail */
             mail: string;
         };
         /**
          * SessionOut
          * @description Who is signed in, or nobody; the demo sign-in while it is offered; `set_up`: nobody can sign in yet.
+         *
+         *     `language`: that this was answered in; `languages`: that are offered, the server's first in front.
          */
         SessionOut: {
             person: components["schemas"]["PersonOut"] | null;
+            /** Language */
+            language: string;
+            /** Languages */
+            languages: string[];
             demo: components["schemas"]["DemoOut"] | null;
             /** Set Up */
             set_up: boolean;
@@ -2256,7 +2286,7 @@ export interface components {
         };
         /**
          * PreferencesIn
-         * @description Units by quantity, and the light.
+         * @description Units by quantity, the light, and the language; `language` '': as the workshop speaks.
          */
         PreferencesIn: {
             /**
@@ -2268,6 +2298,16 @@ export interface components {
             };
             /** Light */
             light?: ("day" | "under") | null;
+            /** Language */
+            language?: string | null;
+        };
+        /**
+         * LanguageIn
+         * @description The language that the workshop speaks; '': the server's first.
+         */
+        LanguageIn: {
+            /** Language */
+            language: string;
         };
         /**
          * InvitationOut
@@ -2306,6 +2346,11 @@ export interface components {
             password: string;
             /** Workshop */
             workshop: string;
+            /**
+             * Language
+             * @default
+             */
+            language: string;
         };
         /**
          * JoinIn
@@ -7192,6 +7237,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    people_api_set_language: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LanguageIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalOut"];
                 };
             };
         };

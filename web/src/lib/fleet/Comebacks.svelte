@@ -61,9 +61,11 @@
 				</li>
 			{/each}
 		</ul>
-		{#if kind.more > 0}<p class="text-faded">{counted(kind.more, 'One more', 'more')} in the table.</p>{/if}
+		{#if kind.more > 0}<p class="text-faded">
+				{counted(kind.more, ['One more', '# more'])} in the table.
+			</p>{/if}
 		{#if kind.few}<p class="text-faded">
-				{counted(kind.few, 'One of them has', 'of them have')} fewer than five repairs: too few to say anything.
+				{counted(kind.few, ['One of them has', '# of them have'])} fewer than five repairs: too few to say anything.
 			</p>{/if}
 	{:else}
 		<p class="plate">

@@ -9,7 +9,7 @@
 			.map(([coin, sum]) => `${coin} ${decimal(sum)}`)
 			.join(' + ') || 'not known';
 	const cases = (row: Schemas['CostOut']) =>
-		counted(row.cases, 'one case', 'cases') +
+		counted(row.cases, ['one case', '# cases']) +
 		(row.unknown ? `, ${decimal(row.unknown)} without a price` : '');
 </script>
 

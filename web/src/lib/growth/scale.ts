@@ -1,3 +1,4 @@
+import { writing } from '$lib/language';
 import type { Schemas } from '$lib/api/client';
 
 type Series = Schemas['SeriesOut'];
@@ -57,7 +58,7 @@ function quarters(from: number, to: number): { at: number; words: string }[] {
 			1
 		);
 		if (day.getTime() > to) break;
-		const words = day.toLocaleDateString(undefined, { month: 'short', year: 'numeric' });
+		const words = day.toLocaleDateString(writing, { month: 'short', year: 'numeric' });
 		found.push({ at: day.getTime(), words });
 	}
 	return found;

@@ -10,7 +10,7 @@
 
 	const unkept = $derived(outbox.entries.filter((entry) => entry.unkept));
 	const amiss = $derived(outbox.entries.filter((entry) => entry.state !== 'waiting'));
-	const count = (n: number) => counted(n, 'One entry is', 'entries are');
+	const count = (n: number) => counted(n, ['One entry is', '# entries are']);
 </script>
 
 {#snippet parting(entry: Entry)}

@@ -28,7 +28,7 @@ class Outbox {
 	/** What waits on the device could not be read: what is shown may not be all. */
 	unread = $state(false);
 	/** Why nothing goes out at all. */
-	stopped = $state<'' | 'offline' | 'signed out'>('');
+	stopped = $state<'' | 'offline' | 'signed_out'>('');
 	#owner = 0;
 	/** How often in a row no server answered. */
 	#cuts = 0;
@@ -208,7 +208,7 @@ class Outbox {
 		} catch (error) {
 			if (error instanceof NoNetwork) return 'offline';
 			const status = error instanceof Refused ? error.status : 500;
-			if (status === SIGNED_OUT) return 'signed out';
+			if (status === SIGNED_OUT) return 'signed_out';
 			const words = wordsOf(error);
 			const { code, fields } = error instanceof Refused ? error : { code: '', fields: {} };
 			await this.#became(entry, { state: status >= 500 ? 'failed' : 'refused', words, code, status, fields });

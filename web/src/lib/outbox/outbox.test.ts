@@ -149,7 +149,7 @@ describe('the outbox', () => {
 	it('waits for a sign-in, and goes on after it', async () => {
 		server.set('a', fails(401));
 		await outbox.add(entry('a'));
-		expect([outbox.stopped, outbox.of('a')?.state]).toEqual(['signed out', 'waiting']);
+		expect([outbox.stopped, outbox.of('a')?.state]).toEqual(['signed_out', 'waiting']);
 		server.clear();
 		await outbox.open(1);
 		expect([ids(), outbox.stopped]).toEqual([['a'], '']);

@@ -1,6 +1,8 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { api, ask, wordsOf, Refused, type Schemas } from '$lib/api/client';
+	import { language } from '$lib/language';
+	import Languages from '$lib/people/Languages.svelte';
 	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
@@ -42,7 +44,7 @@
 			const body = { secret, username, name, password };
 			const came =
 				kind === 'set_up'
-					? api.POST('/api/set-up', { body: { ...body, workshop } })
+					? api.POST('/api/set-up', { body: { ...body, workshop, language } })
 					: kind === 'join'
 						? api.POST('/api/join', { body })
 						: api.POST('/api/reset', { body: { secret, password } });
@@ -55,6 +57,7 @@
 <svelte:head><title>{heading} · Hematite</title></svelte:head>
 
 <div class="mx-auto grid max-w-md gap-5 pt-6">
+	<Languages />
 	<h1>{heading}</h1>
 	{#if opens}
 		<form class="plate grid gap-4" onsubmit={submits(enter)}>

@@ -39,11 +39,10 @@
 	<h2>A second factor</h2>
 	{#if second?.on}
 		<p>
-			Signing in asks for a number of your authenticator too. {counted(
-				second.words_left,
+			Signing in asks for a number of your authenticator too. {counted(second.words_left, [
 				'1 word is left',
-				'words are left'
-			)} for when it is lost.
+				'# words are left'
+			])} for when it is lost.
 		</p>
 		{#if going}
 			<form class="grid gap-3" onsubmit={submits(off)}>

@@ -13,7 +13,7 @@
 		if (entry?.unkept) return NO_ROOM;
 		if (entry?.state === 'failed')
 			return 'The server failed on the recording. It is kept here and sent again.';
-		if (outbox.stopped === 'signed out')
+		if (outbox.stopped === 'signed_out')
 			return 'You are signed out. The recording is kept here and sent once you have signed in again.';
 		return 'The server cannot be reached. The recording is kept on this device and sent when it is back.';
 	});

@@ -82,7 +82,7 @@
 	<div class="flex flex-wrap gap-3">
 		{#if !numbers.length}
 			<Button look="main" onclick={send} disabled={keeping || !chosen.length}>
-				{keeping ? 'Keeping them …' : `Send ${counted(chosen.length, 'one file', 'files')}`}
+				{keeping ? 'Keeping them …' : `Send ${counted(chosen.length, ['one file', '# files'])}`}
 			</Button>
 		{/if}
 		<Button look="quiet" onclick={ondone}>{numbers.length ? 'Done' : 'Never mind'}</Button>

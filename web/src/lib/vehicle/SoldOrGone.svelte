@@ -57,11 +57,10 @@
 		{/if}
 		<ForGood
 			label="Delete the vehicle with all its cases"
-			words="{vehicle.label} goes with {counted(
-				cases.length,
+			words="{vehicle.label} goes with {counted(cases.length, [
 				'1 case',
-				'cases'
-			)}, their sounds and photographs, and every reading. Take it along first if somebody may ask for it."
+				'# cases'
+			])}, their sounds and photographs, and every reading. Take it along first if somebody may ask for it."
 			act={deleteVehicle}
 		/>
 	</div>

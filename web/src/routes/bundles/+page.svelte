@@ -126,7 +126,7 @@
 				</table>
 			{/if}
 			{#if shown.cases.length}
-				<h3>{counted(shown.cases.length, 'One case', 'cases')}</h3>
+				<h3>{counted(shown.cases.length, ['One case', '# cases'])}</h3>
 				<ul class="grid gap-1">
 					{#each shown.cases as row (row.id)}
 						<li>
@@ -134,7 +134,7 @@
 								>{day(row.opened_at)},
 								{row.known
 									? row.added
-										? counted(row.added, 'one entry is new', 'entries are new')
+										? counted(row.added, ['one entry is new', '# entries are new'])
 										: 'all of it is here'
 									: 'new here'}:</span
 							>
@@ -147,7 +147,7 @@
 			{/if}
 			{#if shown.left_out.length}
 				<Notice level="warn">
-					{counted(shown.left_out.length, 'One thing', 'things')} in it cannot be taken in:
+					{counted(shown.left_out.length, ['One thing', '# things'])} in it cannot be taken in:
 					<ul class="list-disc pl-5">
 						{#each shown.left_out as words, n (n)}<li>{words}</li>{/each}
 					</ul>

@@ -46,7 +46,7 @@
 {#if due}
 	<div class="grid gap-6 wide:grid-cols-[3fr_2fr]">
 		<section class="grid content-start gap-3" aria-label="To be looked at again">
-			<h1>{counted(due.count, 'One look to come', 'looks to come')}</h1>
+			<h1>{counted(due.count, ['One look to come', '# looks to come'])}</h1>
 			{#each weeks as week (week.label)}
 				<h2>{week.label} <span class="text-faded">{week.rows.length}</span></h2>
 				<ul class="grid gap-2" aria-label={week.label}>

@@ -108,7 +108,7 @@
 				<section class="plate grid gap-2" aria-label="Sounds">
 					<h2>Sounds</h2>
 					<p>
-						{counted(kept.sounds, '1 sound', 'sounds')} kept{kept.sounds_ended
+						{counted(kept.sounds, ['1 sound', '# sounds'])} kept{kept.sounds_ended
 							? `, ${kept.sounds_ended} taken away by the rule`
 							: ''}. Those of open cases always stay.
 					</p>
@@ -125,8 +125,8 @@
 					</p>
 					{#if kept.heard_by_others}
 						<Notice>
-							{counted(kept.heard_by_others, '1 recording was', 'recordings were')} heard by another version, which
-							may hear differently. What was decided stays as it was decided.
+							{counted(kept.heard_by_others, ['1 recording was', '# recordings were'])} heard by another version,
+							which may hear differently. What was decided stays as it was decided.
 							{#if kept.hearing_again}They are heard again in the background.{:else}
 								<Button onclick={() => void hearAgain()}>Hear them again in the background</Button>
 							{/if}
@@ -147,15 +147,13 @@
 					{#if arrived}
 						<div role="status" class="grid gap-1">
 							<p>
-								From {arrived.workshop || 'a workshop without a name'}: {counted(
-									arrived.vehicles,
+								From {arrived.workshop || 'a workshop without a name'}: {counted(arrived.vehicles, [
 									'1 vehicle',
-									'vehicles'
-								)}, {arrived.new_vehicles} of them new, with {counted(
-									arrived.cases,
+									'# vehicles'
+								])}, {arrived.new_vehicles} of them new, with {counted(arrived.cases, [
 									'1 new case',
-									'new cases'
-								)}.
+									'# new cases'
+								])}.
 							</p>
 							{#if arrived.left_out.length}
 								<details>

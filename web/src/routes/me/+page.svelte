@@ -3,6 +3,8 @@
 	import { api, ask, Refused, wordsOf, type Schemas } from '$lib/api/client';
 	import { moment } from '$lib/dates';
 	import { session } from '$lib/session.svelte';
+	import { NAMES } from '$lib/language';
+	import LanguageChoice from '$lib/people/LanguageChoice.svelte';
 	import Second from '$lib/people/Second.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Field from '$lib/ui/Field.svelte';
@@ -107,6 +109,12 @@
 				{#if changed}<Notice>Changed. Every other device is signed out.</Notice>{/if}
 				<Button type="submit" look="main" disabled={!old || !fresh}>Change it</Button>
 			</form>
+			<LanguageChoice
+				label="Your language"
+				value={session.person.language}
+				unchosen="As the workshop: {NAMES[session.workshopLanguage]}"
+				choose={(language) => session.choose(language)}
+			/>
 			<Second />
 			{#if session.mails}
 				<form class="plate grid content-start gap-3 self-start" onsubmit={submits(keepMail)}>

@@ -1,6 +1,8 @@
 <script lang="ts">
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { moment } from '$lib/dates';
+	import { NAMES } from '$lib/language';
+	import LanguageChoice from '$lib/people/LanguageChoice.svelte';
 	import Link from '$lib/people/Link.svelte';
 	import MayNot from '$lib/people/MayNot.svelte';
 	import { session } from '$lib/session.svelte';
@@ -112,26 +114,36 @@
 				</li>
 			{/each}
 		</ul>
-		<section class="plate grid content-start gap-3 self-start" aria-label="Invite">
-			<h2>Somebody new</h2>
-			<MayNot need="rule">
-				<form class="grid gap-3" onsubmit={submits(invite)}>
-					<Choice
-						label="As what"
-						options={shop.roles.map((role) => ({
-							key: role.key,
-							words: role.label,
-							hint: role.words
-						}))}
-						bind:value={invited}
-					/>
-					{#if session.mails}
-						<Field label="Where the link is sent as well, if anywhere" bind:value={mail} />
-					{/if}
-					<Button type="submit" look="main">Make a link</Button>
-				</form>
-				{#if link?.of === 0}<Link link={link.link} onclose={() => (link = null)} />{/if}
-			</MayNot>
-		</section>
+		<div class="grid content-start gap-6">
+			<section class="plate grid content-start gap-3 self-start" aria-label="Invite">
+				<h2>Somebody new</h2>
+				<MayNot need="rule">
+					<form class="grid gap-3" onsubmit={submits(invite)}>
+						<Choice
+							label="As what"
+							options={shop.roles.map((role) => ({
+								key: role.key,
+								words: role.label,
+								hint: role.words
+							}))}
+							bind:value={invited}
+						/>
+						{#if session.mails}
+							<Field label="Where the link is sent as well, if anywhere" bind:value={mail} />
+						{/if}
+						<Button type="submit" look="main">Make a link</Button>
+					</form>
+					{#if link?.of === 0}<Link link={link.link} onclose={() => (link = null)} />{/if}
+				</MayNot>
+			</section>
+			{#if rules && session.person}
+				<LanguageChoice
+					label="The workshop’s language"
+					value={session.person.workshop_language}
+					unchosen="As the server: {NAMES[session.languages[0] ?? 'en']}"
+					choose={(language) => session.chooseForAll(language)}
+				/>
+			{/if}
+		</div>
 	</div>
 {/if}

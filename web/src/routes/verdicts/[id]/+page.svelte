@@ -59,7 +59,7 @@
 			>
 		{:else if verdict.news}
 			<Notice level="warn"
-				>{counted(verdict.news, 'One entry has', 'entries have')} changed since. <Button
+				>{counted(verdict.news, ['One entry has', '# entries have'])} changed since. <Button
 					look="quiet"
 					href="/cases/{verdict.case}/decide?hub={verdict.hub}">Decide anew</Button
 				></Notice

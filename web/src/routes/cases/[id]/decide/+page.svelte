@@ -144,7 +144,7 @@
 					Decided by {accepted.person}, {moment(accepted.at)}: {accepted.choice_label}{accepted.reason
 						? ` (against the advice: ${accepted.reason})`
 						: ''}. {accepted.news
-						? `${counted(accepted.news, 'One entry has', 'entries have')} changed since: look again, and decide anew.`
+						? `${counted(accepted.news, ['One entry has', '# entries have'])} changed since: look again, and decide anew.`
 						: 'Nothing has changed since.'}
 					<Button look="quiet" href="/verdicts/{accepted.id}"
 						><FileText aria-hidden="true" />Read that verdict{before.length > 1

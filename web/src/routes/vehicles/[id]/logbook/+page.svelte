@@ -97,7 +97,7 @@
 		<Field label="A word in it" bind:value={() => word, (one) => first(() => (word = one))} />
 	</div>
 	<p class="pb-2 text-faded" role="status">
-		{counted(book.count, 'One entry', 'entries')}, the latest first.
+		{counted(book.count, ['One entry', '# entries'])}, the latest first.
 	</p>
 	<ol class="grid" aria-label="Entries">
 		{#each book.rows as row, n (n)}

@@ -77,7 +77,7 @@
 			aria-label={brought ? 'What was written' : 'What it says'}
 		>
 			<h2>
-				{brought ? 'Written' : 'It would write'}: {counted(lines, 'one line', 'lines')}
+				{brought ? 'Written' : 'It would write'}: {counted(lines, ['one line', '# lines'])}
 			</h2>
 			{#if shown.new.length}
 				<p>{shown.new.map((row) => `${row.label}: ${row.count}`).join(' · ')}</p>
@@ -85,7 +85,7 @@
 			{#if shown.first_on && shown.last_on}
 				<p>From {day(shown.first_on)} to {day(shown.last_on)}.</p>
 			{/if}
-			{#if shown.here}<p>{counted(shown.here, 'One line is', 'lines are')} here already.</p>{/if}
+			{#if shown.here}<p>{counted(shown.here, ['One line is', '# lines are'])} here already.</p>{/if}
 			{#if !brought}
 				<ul class="grid gap-1 sm:grid-cols-2" aria-label="Its columns">
 					{#each shown.columns as column, n (n)}
@@ -113,7 +113,7 @@
 			{/if}
 			{#if shown.amiss.length}
 				<Notice level="warn">
-					{counted(shown.amiss.length, 'One line cannot', 'lines cannot')} be taken:
+					{counted(shown.amiss.length, ['One line cannot', '# lines cannot'])} be taken:
 					<ul class="list-disc pl-5">
 						{#each shown.amiss.slice(0, SHOWN) as words, n (n)}<li>{words}</li>{/each}
 						{#if shown.amiss.length > SHOWN}<li>and {shown.amiss.length - SHOWN} more</li>{/if}

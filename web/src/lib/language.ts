@@ -1,0 +1,38 @@
+import { locales, type Locale } from '../locales/data.js';
+
+export type { Locale };
+
+const KEY = 'hematite-language';
+
+/** What each language calls itself, whatever is spoken now. */
+export const NAMES: Record<Locale, string> = {
+	en: /* @wc-ignore */ 'English',
+	de: /* @wc-ignore */ 'Deutsch'
+};
+
+const known = (name: string | null | undefined): Locale | undefined =>
+	locales.find((one) => one === name?.slice(0, 2).toLowerCase());
+
+function chosen(): Locale {
+	if (typeof document === 'undefined') return 'en'; // a service worker, or a test
+	return known(localStorage.getItem(KEY)) ?? navigator.languages.map(known).find(Boolean) ?? 'en';
+}
+
+/** The language of this page, from its opening to its end: as the server said last, else as the browser asks for. */
+export const language: Locale = chosen();
+
+/** The language for figures and dates: the device's own way of writing where it is of the same language. */
+export const writing: string | undefined =
+	typeof navigator === 'undefined' || language === 'en'
+		? undefined
+		: (navigator.languages.find((one) => known(one) === language) ?? language);
+
+if (typeof document !== 'undefined') document.documentElement.lang = language;
+
+/** Speak the language that the server says. Where that is another one, the page is opened again in it, or the next time. */
+export function speak(name: string, again = true): void {
+	const wanted = known(name);
+	if (!wanted || typeof localStorage === 'undefined') return;
+	localStorage.setItem(KEY, wanted);
+	if (wanted !== language && again) location.reload();
+}

@@ -1,0 +1,1 @@
+export { getRuntime, getRuntimeRx } from './main.loader';

@@ -1,3 +1,0 @@
-/** @typedef {('en'|'de')} Locale */
-/** @type {Locale[]} */
-export const locales = ['en','de']

@@ -129,7 +129,7 @@ def _entered(case: Case) -> list[dict]:
 def _words(row: object, step: str) -> str:
     figure = row.figure
     amount = shown(figure["value"], quantity=figure["quantity"], unit=first_unit(figure["quantity"])) if figure else ""
-    heads = {"done": "done", "undone": say("not done after all"), "note": "note", "stuck": say("came loose")}
+    heads = {"done": say("done"), "undone": say("not done after all"), "note": say("note"), "stuck": say("came loose")}
     head = (
         say("would not move, {label}", label=small(rungs()[row.rung].label)) if row.rung in rungs() else heads[row.kind]
     )

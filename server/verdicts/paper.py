@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from datetime import datetime
 
-from hematite.language import say
+from hematite.language import figure, say
 from hematite.units import shown
 from hematite.wording import hardly_moves, percent, wording
 from photos.models import Photo
@@ -136,8 +136,8 @@ def _times(bits: float) -> str:
     times = 2 ** abs(bits)
     if hardly_moves(bits):
         return say("hardly moved")
-    figure = say("{times:.1f}" if times < 10 else "{times:.0f}", times=times)
-    return say("times {figure}", figure=figure) if bits > 0 else say("divided by {figure}", figure=figure)
+    much = figure(times, ".1f" if times < 10 else ".0f")
+    return say("times {much}", much=much) if bits > 0 else say("divided by {much}", much=much)
 
 
 def _mm(value: float, unit: str) -> str:

@@ -17,7 +17,7 @@ import numpy as np
 from scipy.stats import binomtest, fisher_exact
 
 from hematite.decision import UNTOUCHED
-from hematite.language import say
+from hematite.language import later, say
 
 WATCHED_DAYS = 365.0  # judgement: a bearing that is set and packed rightly is felt again at the next service
 LEAST = 5  # of a group: below that no share is said (judgement)
@@ -130,10 +130,8 @@ def _words(back: int, of: int, chance: float | None, usual: float) -> str:
         return say("There is nothing beside it to hold it against.")
     if chance > DOUBT:
         return say("It can be chance.")
-    more = "more" if back / of > usual else "less"
     often = say("once in {floor:,} such tables", floor=math.floor(1 / chance)) if chance > 0 else say("hardly ever")
-    return say(
-        "It comes back {more} often than the others; chance alone does that {often}. It does not say why.",
-        more=more,
-        often=often,
-    )
+    words = later("It comes back more often than the others; chance alone does that {often}. It does not say why.")
+    if back / of <= usual:
+        words = later("It comes back less often than the others; chance alone does that {often}. It does not say why.")
+    return say(words, often=often)

@@ -43,8 +43,8 @@ def read_shop(data: Mapping[str, Any]) -> Shop:
     press = data.get("press_t")
     if press is not None and not 0 <= finite(press, say("The press in t")) <= 500:
         raise BadQuantity(say("A press does between 0 and 500 t; got {press}.", press=press))
-    opens = _hour(data.get("opens_h"), usual.opens_h, "opens")
-    closes = _hour(data.get("closes_h"), usual.closes_h, "closes")
+    opens = _hour(data.get("opens_h"), usual.opens_h, say("The hour at which the workshop opens"))
+    closes = _hour(data.get("closes_h"), usual.closes_h, say("The hour at which the workshop closes"))
     if closes - opens < 1:
         raise BadQuantity(
             say("Open from {opens:g} to {closes:g} is not a working day. Check the hours.", opens=opens, closes=closes)
@@ -82,7 +82,7 @@ def _shims(row: object) -> tuple[float, int | None]:
 
 
 def _hour(value: Any, usual: float, what: str) -> float:
-    hour = usual if value is None else finite(value, say("The hour at which the workshop {what}", what=what))
+    hour = usual if value is None else finite(value, what)
     if not 0 <= hour <= 24:
-        raise BadQuantity(say("The workshop {what} between 0 and 24 hours; got {hour:g}.", what=what, hour=hour))
+        raise BadQuantity(say("{what} lies between 0 and 24; got {hour:g}.", what=what, hour=hour))
     return hour

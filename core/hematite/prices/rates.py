@@ -86,13 +86,18 @@ def _rows() -> Iterator[Figure]:
         for part, days in row["wait_days"].items():
             yield Figure(
                 f"{design}.wait.{part}",
-                say("Wait for the {part} ({label})", part=part, label=label),
+                say(WAIT[part], label=label),
                 "days",
                 days,
                 example=True,
             )
 
 
+WAIT = {
+    "bearing": later("Wait for the bearing ({label})"),
+    "unit": later("Wait for the unit ({label})"),
+    "seal": later("Wait for the seal ({label})"),
+}
 WORK = {
     "leave": later("look again"),
     "top_up": later("top up the grease"),

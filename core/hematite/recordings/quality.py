@@ -7,6 +7,7 @@ import numpy as np
 import numpy.typing as npt
 from scipy import signal
 
+from hematite.language import say
 from hematite.recordings.decoding import Recording, Samples
 from hematite.tables import table
 
@@ -55,7 +56,7 @@ def _limit(name: str) -> float:
 
 def _finding(name: str, value: float) -> Finding:
     row = table("recordings/quality.toml")[name]
-    return Finding(name, row["level"], float(value), row["words"].format(value=value), row["hint"])
+    return Finding(name, row["level"], float(value), say(row["words"], value=value), row["hint"])
 
 
 def _level_db(samples: Samples) -> float:

@@ -26,9 +26,11 @@
 </script>
 
 <Notice level="stop">
-	{entry.label}: a colleague corrected the same entry meanwhile.
-	{#if theirs}Theirs: {entryWords(theirs)}, by {theirs.person}. Yours is kept here until you choose.{/if}
-	{wrong}
+	<p>
+		{entry.label}: a colleague corrected the same entry meanwhile.
+		{#if theirs}Theirs: {entryWords(theirs)}, by {theirs.person}. Yours is kept here until you choose.{/if}
+		{wrong}
+	</p>
 	<span class="flex flex-wrap gap-2 pt-2">
 		<Button onclick={() => theirs && outbox.instead(entry, theirs.id)} disabled={!theirs}>Mine counts</Button>
 		<Button onclick={() => outbox.discard(entry)}>Theirs counts</Button>

@@ -36,7 +36,9 @@
 {#each found as one (one.id)}
 	<div class="pb-3">
 		<Notice level="warn">
-			A recording {whereWords(one.made.place)} was cut off after {decimal(one.seconds)} s. It is on this device.
+			<p>
+				A recording {whereWords(one.made.place)} was cut off after {decimal(one.seconds)} s. It is on this device.
+			</p>
 			<span class="flex flex-wrap gap-2 pt-2">
 				<Button onclick={() => keep(one)}>Keep it</Button>
 				<Button look="quiet" onclick={() => drop(one)}>Let it go</Button>

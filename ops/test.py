@@ -34,6 +34,7 @@ def main() -> int:
         "Core types": lambda: show([BIN / "mypy"], cwd=ROOT),
         "Import direction": lambda: show([BIN / "lint-imports"], cwd=ROOT),
         "API types are fresh": lambda: api_types.main(write=False),
+        "Words": lambda: show([PYTHON, "-m", "ops.words"], cwd=ROOT),
         "Web lint": lambda: show(["npm", "run", "--silent", "lint"], cwd=WEB),
         "Web types": lambda: show(["npm", "run", "--silent", "check"], cwd=WEB),
         "Web units": lambda: show(["npm", "run", "--silent", "test"], cwd=WEB),

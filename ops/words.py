@@ -65,10 +65,14 @@ def missing(content: bytes) -> list[str]:
 
 
 def main() -> int:
-    """Write the catalogues anew, or say what they lack; 1 when something is."""
+    """Do what was asked for on the command line."""
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--write", action="store_true", help="bring the catalogues up to date")
-    write = parser.parse_args().write
+    return looked_after(write=parser.parse_args().write)
+
+
+def looked_after(*, write: bool) -> int:
+    """Bring every catalogue up to date, or say what it lacks; return 1 where something is amiss."""
     amiss = 0
     for top, folder in FOLDERS.items():
         for path in sorted(folder.glob("*.po")):
@@ -81,10 +85,11 @@ def main() -> int:
             if lacking := missing(made):
                 say(f"{path.relative_to(ROOT)}: {len(lacking)} not translated, such as {lacking[0]!r}")
                 amiss = 1
-    done = subprocess.run(
-        ["npx", "wuchale", "--clean"] if write else ["npx", "wuchale", "check", "--full"], cwd=WEB, check=False
-    )
-    return amiss or done.returncode
+    told = ["--clean"] if write else ["check", "--full"]
+    done = subprocess.run(["npx", "wuchale", *told], cwd=WEB, check=False, capture_output=True, text=True)
+    if done.returncode:
+        say(f"{done.stdout[-2000:]}{done.stderr[-4000:]}")
+    return int(amiss or done.returncode != 0)
 
 
 if __name__ == "__main__":

@@ -22,7 +22,7 @@ const SILENT = [
 const MACHINE = /^(X-[\w-]+|Accept-Language|WAVEfmt |HOLD |\w+Error|Infinity|M[\d#][\d#\sa-zA-Z.-]*)$/;
 /** A text in a script that begins with no capital is said where it is several words, and neither address nor style. */
 const SEVERAL_WORDS = /\p{L}{2}.* | \p{L}{2}/u;
-const ADDRESS_OR_STYLE = /^[/?&.#-]|\w-[\w[]|\w:\w|\dpx|[[\]=;]/;
+const ADDRESS_OR_STYLE = /^[/?&.-]|^#[^ ,:]|\w-[\w[]|\w:\w|\dpx|[[\]=;]/;
 
 function isSaid(message) {
 	const { scope, attribute } = message.details;

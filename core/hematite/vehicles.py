@@ -8,7 +8,7 @@ from hematite.bearings import Row
 from hematite.errors import BadQuantity
 from hematite.fastenings import Fastening
 from hematite.hubs import Design, design
-from hematite.language import say
+from hematite.language import later, say
 
 
 @dataclass(frozen=True)
@@ -85,13 +85,23 @@ class Axle:
     steered: bool = False
 
 
+TWINS = {
+    ("left", True): later("left outer"),
+    ("left", False): later("left inner"),
+    ("right", True): later("right outer"),
+    ("right", False): later("right inner"),
+}
+
+
 def _beside(hub: Hub, axle: Axle) -> str:
     """Return where a hub is on its axle; of twin wheels also whether it is the inner or the outer one."""
     if hub.side == "centre":
-        return "wheel"
+        return say("wheel")
     own = [other.id for other in axle.hubs if other.side == hub.side]
     outermost = own[0] if hub.side == "left" else own[-1]
-    return hub.side if len(own) == 1 else f"{hub.side} {'outer' if hub.id == outermost else 'inner'}"
+    if len(own) == 1:
+        return say(hub.side)
+    return say(TWINS[hub.side, hub.id == outermost])
 
 
 @dataclass(frozen=True)
@@ -141,7 +151,9 @@ class Vehicle:
             return ""
         if self.is_trailer and len(self.axles) == 2:
             return (say("front axle"), say("rear axle"))[axle - 1]
-        return "front" if axle == 1 else "rear" if axle == len(self.axles) else say("axle {axle}", axle=axle)
+        if axle == 1:
+            return say("front")
+        return say("rear") if axle == len(self.axles) else say("axle {axle}", axle=axle)
 
     @property
     def all_driven(self) -> bool:

@@ -10,7 +10,7 @@ from reportlab.lib import colors
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, Image, Spacer, Table
 from upkeep.models import Recheck
-from upkeep.words import by_when
+from upkeep.words import by_when, label_of, why_of
 from workshop import media
 from workshop.paper import BODY, HEAD, SMALL, TITLE, bullets, grid, line, made, section
 
@@ -102,4 +102,4 @@ def _open(page: Mapping) -> list[Flowable]:
 
 def _again(row: Recheck, liked: Mapping[str, str]) -> str:
     where = f" ({row.hub})" if row.hub else ""
-    return f"{row.label}{where}: {by_when(row, liked)}. {row.why}"
+    return f"{label_of(row)}{where}: {by_when(row, liked)}. {why_of(row)}"

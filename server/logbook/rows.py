@@ -20,6 +20,7 @@ from people.models import User
 from policies.services import policy_of
 from recordings.models import Recording
 from upkeep.usage import usage_of
+from upkeep.words import label_of
 from verdicts.models import Verdict
 from workshop.sheets import as_csv
 
@@ -143,12 +144,12 @@ def _again(past: Past) -> Iterator[Row]:
             row.planned_at,
             "again",
             row.hub,
-            say("planned: {label}", label=row.label),
+            say("planned: {label}", label=label_of(row)),
             row.planned_by.shown_name,
             row.case_id,
         )
         if row.done_at and row.done_by:
-            words = f"{row.label}: {row.said}"
+            words = f"{label_of(row)}: {row.said}"
             yield Row(row.done_at, "again", row.hub, words, row.done_by.shown_name, row.opened_id or row.case_id)
 
 

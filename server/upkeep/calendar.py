@@ -8,7 +8,7 @@ from hematite.language import say
 from icalendar import Alarm, Calendar, Event
 
 from upkeep.models import Recheck
-from upkeep.words import by_when
+from upkeep.words import by_when, label_of, why_of
 
 PRODUCT = "-//Hematite//Rechecks//EN"
 A_DAY = timedelta(days=1)
@@ -34,7 +34,7 @@ def _event(row: Recheck, site: str) -> Event:
     event.add("dtstamp", timezone.now())
     event.add("dtstart", row.expected_on)
     event.add("dtend", row.expected_on + A_DAY)
-    event.add("summary", f"{row.vehicle.label}{where}: {row.label}")
+    event.add("summary", f"{row.vehicle.label}{where}: {label_of(row)}")
     event.add("description", "\n".join(_said(row)))
     event.add("url", f"{site}/vehicles/{row.vehicle_id}")
     event.add("transp", "TRANSPARENT")
@@ -47,7 +47,7 @@ def _event(row: Recheck, site: str) -> Event:
 
 
 def _said(row: Recheck) -> list[str]:
-    parts = [row.why, f"{by_when(row, {}).capitalize()}."]
+    parts = [why_of(row), f"{by_when(row, {}).capitalize()}."]
     if row.due_on and row.expected_on != row.due_on:
         parts.append(say("The day is made from how much it is driven; the odometer decides."))
     return [part for part in parts if part]

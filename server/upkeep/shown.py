@@ -5,6 +5,7 @@ from hematite.upkeep import STATES, Rate, asks
 
 from upkeep.models import Reading, Recheck
 from upkeep.services import state
+from upkeep.words import label_of, why_of
 
 FIELDS = (
     "id", "hub", "key", "label", "asks", "why", "due_on", "after_km", "due_km", "after_hours", "due_hours",
@@ -16,6 +17,8 @@ def recheck_out(row: Recheck) -> dict:
     """Return a recheck with how it stands."""
     stands = state(row)
     return {name: getattr(row, name) for name in FIELDS} | {
+        "label": label_of(row),
+        "why": why_of(row),
         "vehicle": row.vehicle_id,
         "vehicle_label": row.vehicle.label,
         "case": row.case_id,

@@ -12,7 +12,7 @@ from reportlab.pdfgen.canvas import Canvas
 from workshop.paper import WRITES
 
 from upkeep.models import Recheck
-from upkeep.words import by_when
+from upkeep.words import by_when, label_of
 
 WIDE, HIGH = 74 * mm, 52 * mm  # an eighth of a small sheet
 CODE, EDGE = 27 * mm, 3 * mm
@@ -42,7 +42,9 @@ def sticker(vehicle: Vehicle, rows: Sequence[Recheck], *, address: str, liked: M
     y, across = HIGH - EDGE - 30, WIDE - CODE - 3 * EDGE
     for row in rows[:MOST]:
         page.setFont(bold, 7.5)
-        page.drawString(EDGE, y, _cut(f"{row.hub} {row.label}".strip(), bold, 7.5, across if y < CODE else WIDE - 6))
+        page.drawString(
+            EDGE, y, _cut(f"{row.hub} {label_of(row)}".strip(), bold, 7.5, across if y < CODE else WIDE - 6)
+        )
         page.setFont(regular, 7.5)
         page.drawString(EDGE, y - 9, by_when(row, liked))
         y -= 21

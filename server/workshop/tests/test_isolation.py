@@ -33,6 +33,7 @@ OWN_ONLY = {
     ("put", "/api/preferences"),
     ("post", "/api/password"),
     ("put", "/api/mail"),
+    ("put", "/api/workshop/language"),
     ("get", "/api/second"),
     ("post", "/api/second"),
     ("post", "/api/second/begin"),
@@ -70,6 +71,7 @@ DECIDES = {("post", f"/api/cases/{{case_id}}/{what}") for what in ("departures",
 DECIDES.add(("post", "/api/bundles"))
 RULES = {
     ("put", "/api/policy"),
+    ("put", "/api/workshop/language"),
     ("post", "/api/calendar/renew"),
     ("post", "/api/people/invitations"),
     ("put", "/api/people/{person_id}"),

@@ -27,6 +27,9 @@ export const writing: string | undefined =
 		? undefined
 		: (navigator.languages.find((one) => known(one) === language) ?? language);
 
+/** Words as they stand in mid-sentence: in English they begin small, elsewhere as they are written. */
+export const small = (words: string): string => (language === 'en' ? words.toLowerCase() : words);
+
 if (typeof document !== 'undefined') document.documentElement.lang = language;
 
 /** Speak the language that the server says. Where that is another one, the page is opened again in it, or the next time. */

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { small } from '$lib/language';
 	import type { Schemas } from '$lib/api/client';
 	import { percent } from '$lib/shown.svelte';
 	import { days, money } from './money';
@@ -75,7 +76,7 @@
 	</ul>
 	{#each prices.flips as flip (flip.choice)}
 		{#if flip.below_probability !== null}<p>
-				<b>{flip.label}</b> would cost less in the end if “{best?.label.toLowerCase()}” were right in under {percent(
+				<b>{flip.label}</b> would cost less in the end if “{small(best?.label ?? '')}” were right in under {percent(
 					flip.below_probability
 				)} of such cases; it is {percent(certain)}.
 			</p>{/if}

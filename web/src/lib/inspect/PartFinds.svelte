@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { small } from '$lib/language';
 	import type { Schemas } from '$lib/api/client';
 	import { lettersFor } from '$lib/case/answers';
 	import { useCase } from '$lib/case/case.svelte';
@@ -55,11 +56,9 @@
 	async function log() {
 		const own = part.key; // what is judged anew meanwhile may already show the next part
 		if (chosen.length && !same && !held.closed) {
-			const words = possible
-				.filter((find) => chosen.includes(find.key))
-				.map((find) => find.label.toLowerCase());
+			const words = possible.filter((find) => chosen.includes(find.key)).map((find) => small(find.label));
 			const value = { part: part.key, finds: chosen, ...(note.trim() ? { note: note.trim() } : {}) };
-			await held.observe(hub, 'part', value, `${hub}: ${part.label.toLowerCase()}, ${words.join(', ')}`);
+			await held.observe(hub, 'part', value, `${hub}: ${small(part.label)}, ${words.join(', ')}`);
 		}
 		ondone(own);
 	}

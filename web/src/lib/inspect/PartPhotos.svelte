@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { Camera, ImagePlus, Trash2 } from '@lucide/svelte';
+	import { small } from '$lib/language';
 	import { api, ask, wordsOf } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
 	import { session } from '$lib/session.svelte';
@@ -22,7 +23,7 @@
 
 	async function add(from: HTMLInputElement) {
 		for (const file of from.files ?? [])
-			await held.photograph(hub, part, file, `${hub}: photograph of ${label.toLowerCase()}`);
+			await held.photograph(hub, part, file, `${hub}: photograph of ${small(label)}`);
 		from.value = '';
 	}
 	async function forGood() {

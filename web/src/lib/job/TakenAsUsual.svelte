@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { small } from '$lib/language';
 	import type { Schemas } from '$lib/api/client';
 	import HubName from '$lib/case/HubName.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
@@ -15,9 +16,7 @@
 	<details class="plate border-l-ochre">
 		<summary class="min-h-12 content-center"
 			><span class="font-semibold">Nobody said what is fitted at <HubName hub={job.hub} />.</span>
-			Taken as usual: {job.assumed
-				.map((row) => `${row.label.toLowerCase()}: ${row.taken.toLowerCase()}`)
-				.join('; ')}.
+			Taken as usual: {job.assumed.map((row) => `${small(row.label)}: ${small(row.taken)}`).join('; ')}.
 		</summary>
 		<div class="grid gap-3 pt-2">
 			{#each job.assumed as row (row.key)}

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { Tabs } from 'bits-ui';
+	import { small } from '$lib/language';
 	import type { Schemas } from '$lib/api/client';
 	import HubName from '$lib/case/HubName.svelte';
 	import PartsPlate from '$lib/case/PartsPlate.svelte';
@@ -28,7 +29,7 @@
 		{#each job.jobs as one (one.hub)}
 			<li class="plate flex flex-wrap items-baseline gap-x-3">
 				<span class="font-semibold"><HubName hub={one.hub} /></span>
-				<span>{one.choice_label}{one.repair_label ? `, then: ${one.repair_label.toLowerCase()}` : ''}</span>
+				<span>{one.choice_label}{one.repair_label ? `, then: ${small(one.repair_label)}` : ''}</span>
 				<span class="text-faded">{one.left ? `${one.left} of ${one.steps} left` : 'done'}</span>
 			</li>
 		{/each}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { small } from '$lib/language';
 	import { downloadBlob } from '$lib/download';
 	import { counted } from '$lib/numbers';
 	import { session } from '$lib/session.svelte';
@@ -30,7 +31,7 @@
 		<section class="grid gap-3" aria-label="Sign in again">
 			<Notice level="warn"
 				>You have been signed out. Sign in again here and go on; {outbox.entries.length
-					? `${count(outbox.entries.length).toLowerCase()} kept on this device and sent then`
+					? `${small(count(outbox.entries.length))} kept on this device and sent then`
 					: 'what you typed still stands'}.</Notice
 			>
 			<SignIn slim />
@@ -44,8 +45,8 @@
 	{/if}
 	{#if unkept.length}
 		<Notice level="stop">
-			This device has no room left: {count(unkept.length).toLowerCase()} in this page only. Keep it open until they
-			are sent, and make room.
+			This device has no room left: {small(count(unkept.length))} in this page only. Keep it open until they are
+			sent, and make room.
 		</Notice>
 	{/if}
 	{#if outbox.stopped === 'offline' && outbox.waiting.length}

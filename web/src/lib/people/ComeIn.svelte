@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { api, ask, wordsOf, Refused, type Schemas } from '$lib/api/client';
-	import { language } from '$lib/language';
+	import { language, small } from '$lib/language';
 	import Languages from '$lib/people/Languages.svelte';
 	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -65,7 +65,7 @@
 				<p>You become its owner, and invite the others.</p>
 				<Field label="What the workshop is called" bind:value={workshop} wrong={fields.workshop} />
 			{:else if opens.kind === 'join'}
-				<p>You are invited to <b>{opens.workshop}</b> as {opens.role.toLowerCase()}.</p>
+				<p>You are invited to <b>{opens.workshop}</b> as {small(opens.role)}.</p>
 			{:else}
 				<p>A new password for <b>{opens.name}</b> of {opens.workshop}. It signs out every other device.</p>
 			{/if}

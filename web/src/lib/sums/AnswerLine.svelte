@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { small } from '$lib/language';
 	import type { Schemas } from '$lib/api/client';
 	import { inUnits } from '$lib/shown.svelte';
 	import { LEVELS } from './levels';
@@ -13,7 +14,7 @@
 	const level = $derived(LEVELS[answer.level]);
 	const Icon = $derived(level?.icon);
 	const wants = $derived(
-		sum.fields.filter((row) => answer.missing.includes(row.key)).map((row) => row.label.toLowerCase())
+		sum.fields.filter((row) => answer.missing.includes(row.key)).map((row) => small(row.label))
 	);
 </script>
 

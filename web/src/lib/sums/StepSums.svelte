@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { Tabs } from 'bits-ui';
 	import { untrack } from 'svelte';
+	import { small } from '$lib/language';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
 	import { session } from '$lib/session.svelte';
@@ -62,7 +63,7 @@
 
 	async function keep(state: SumState) {
 		const body = state.kept(step);
-		await held.writeLater('worked', body, `${hub}: ${state.sum.label.toLowerCase()}`);
+		await held.writeLater('worked', body, `${hub}: ${small(state.sum.label)}`);
 		state.done();
 	}
 	const last = (key: string) => found?.sums.find((row) => row.key === key)?.last;

@@ -106,7 +106,9 @@
 				<span class="relative bg-steel px-1 leading-tight"><span class="sr-only">axle</span>{n + 1}</span>
 				{#if !compact}
 					<span class="absolute inset-x-0 top-[calc(50%+1rem)] hidden leading-tight text-faded sm:block">
-						{[axle.driven && 'driven', axle.steered && 'steered'].filter(Boolean).join(', ')}
+						{[axle.driven && /* @wc-include */ 'driven', axle.steered && /* @wc-include */ 'steered']
+							.filter(Boolean)
+							.join(', ')}
 					</span>
 				{/if}
 			</div>

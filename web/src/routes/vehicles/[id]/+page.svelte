@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { small } from '$lib/language';
 	import { decimal } from '$lib/numbers';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
@@ -121,9 +122,7 @@
 				{#if vehicle.age_years !== null}{vehicle.age_years} years old.{/if}
 				{#if vehicle.distance_km !== null}{distance(vehicle.distance_km)} on these bearings.{/if}
 				{#if vehicle.duty.length}Has been through: {vehicle.duty
-						.map(
-							(key) => session.reference?.duties.find((row) => row.key === key)?.words.toLowerCase() ?? key
-						)
+						.map((key) => small(session.reference?.duties.find((row) => row.key === key)?.words ?? key))
 						.join('; ')}.{/if}
 			</p>
 			{#if history.length}

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { Check, FileDown, Printer, X } from '@lucide/svelte';
+	import { small } from '$lib/language';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
 	import { day } from '$lib/dates';
@@ -46,7 +47,7 @@
 		{#each told.jobs as job (job.hub)}
 			{@const [before, after] = [recording(job.before), recording(job.after)]}
 			<section class="plate grid gap-2" aria-label="Job at {job.hub}">
-				<h2>{job.where} <span class="font-mono">{job.hub}</span>: {job.decided.toLowerCase()}</h2>
+				<h2>{job.where} <span class="font-mono">{job.hub}</span>: {small(job.decided)}</h2>
 				{#if job.found.length}
 					<h3>What we found</h3>
 					<ul class="list-disc pl-6">

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { page } from '$app/state';
+	import { small } from '$lib/language';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { useCase } from '$lib/case/case.svelte';
 	import DialReadings from '$lib/case/DialReadings.svelte';
@@ -102,8 +103,7 @@
 			{#if proof.untouched}
 				<h1>Plan the recheck of <HubName {hub} /></h1>
 				<p>
-					Decided: {job.verdict.choice_label.toLowerCase()}. Nothing was mended here, so there is nothing to
-					prove.
+					Decided: {small(job.verdict.choice_label)}. Nothing was mended here, so there is nothing to prove.
 				</p>
 			{:else}
 				<h1>Prove <HubName {hub} /></h1>

@@ -2,6 +2,7 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { Accordion } from 'bits-ui';
+	import { small } from '$lib/language';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import TorqueForm from '$lib/job/TorqueForm.svelte';
 	import { outbox } from '$lib/outbox/outbox.svelte';
@@ -112,7 +113,7 @@
 			{#each hub.questions as row (row.key)}
 				<div class="grid gap-1">
 					<p class="text-faded">
-						{row.label}{hub.fittings?.[row.key] ? '' : `: nobody said; ${row.taken.toLowerCase()} is taken`}
+						{row.label}{hub.fittings?.[row.key] ? '' : `: nobody said; ${small(row.taken)} is taken`}
 					</p>
 					<Choice
 						label={row.label}

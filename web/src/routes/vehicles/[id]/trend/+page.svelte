@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { page } from '$app/state';
+	import { small } from '$lib/language';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { day } from '$lib/dates';
 	import GrowthPlot from '$lib/growth/GrowthPlot.svelte';
@@ -66,7 +67,7 @@
 							: ''}"
 					aria-label="{row.label} at {row.hub}"
 				>
-					<h2><span class="font-mono">{row.hub}</span> {row.label.toLowerCase()}</h2>
+					<h2><span class="font-mono">{row.hub}</span> {small(row.label)}</h2>
 					{#if row.trend}
 						{#if row.trend.soonest_on && row.trend.grows === 'surely'}
 							<p class="text-xl leading-tight font-semibold">

@@ -12,7 +12,7 @@ from hematite.language import say, spoken
 from ninja import Router
 from ninja.errors import AuthorizationError
 from ninja.utils import check_csrf
-from workshop.languages import speaking_to
+from workshop.languages import language_of, speaking_to
 from workshop.refusals import Refusal, RefusalOut
 
 from people import demo, invitations, mail, second, services, staff
@@ -111,7 +111,7 @@ def sign_out(request: HttpRequest):
 def set_preferences(request: HttpRequest, payload: PreferencesIn):
     """Keep units, light and language for the next visit; answered in that language."""
     request.user = services.prefer(request.user, **payload.dict())
-    with speaking_to(request.user.language):
+    with speaking_to(language_of(request)):
         return _session(request)
 
 
@@ -119,7 +119,7 @@ def set_preferences(request: HttpRequest, payload: PreferencesIn):
 def set_language(request: HttpRequest, payload: LanguageIn):
     """Say in which language the workshop is spoken to where nobody chose one of their own."""
     services.speak(request.user, payload.language)
-    with speaking_to(request.user.language):
+    with speaking_to(language_of(request)):
         return _session(request)
 
 

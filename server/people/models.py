@@ -14,7 +14,7 @@ class Workshop(models.Model):
 
     name = models.CharField(max_length=120, unique=True)
     hear_again = models.BooleanField(default=False)  # what earlier versions heard, in the background
-    language = models.CharField(max_length=8, blank=True)  # that it speaks; empty: the server's first
+    language = models.CharField(max_length=8, blank=True)  # that it speaks; empty: as each device asks
     sounds_years = models.PositiveSmallIntegerField(null=True)  # sounds of closed cases are kept; empty: for ever
 
     def __str__(self) -> str:
@@ -41,7 +41,7 @@ class User(AbstractUser):
 
     @property
     def language(self) -> str:
-        """Return the language that they are spoken to in: their own choice, else the workshop's."""
+        """Return the language that they are spoken to in, their own or the workshop's; empty: as the device asks."""
         return str(self.preferences.get("language") or self.workshop.language)
 
     @property

@@ -26,7 +26,7 @@ class PreferencesIn(Schema):
 
 
 class LanguageIn(Schema):
-    """The language that the workshop speaks; '': the server's first."""
+    """The language that the workshop speaks; '': as each device asks."""
 
     language: str = Field(max_length=8)
 

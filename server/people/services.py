@@ -67,7 +67,7 @@ def speak(user: User, language: str) -> None:
     """Keep the language of the workshop."""
     user.workshop.language = known_language(language)
     user.workshop.save(update_fields=["language"])
-    trace(user, What.POLICY_CHANGED, details=[say("language: {language}", language=language or settings.SPOKEN[0])])
+    trace(user, What.POLICY_CHANGED, details=[say("language: {language}", language=language or "-")])
 
 
 @transaction.atomic

@@ -1,4 +1,4 @@
-"""In which language a request is answered: as its person likes, else as the workshop speaks, else as the browser asks.
+"""In which language a request is answered: its person's own, else the workshop's, else the device's or its browser's.
 
 The words stand in `words/*.po`, here and in the core; Django's own are its own.
 """
@@ -42,7 +42,7 @@ def each_request(get_response: Handler) -> Handler:
     def answer(request: HttpRequest) -> HttpResponse:
         with speaking_to(language_of(request)):
             response = get_response(request)
-        patch_vary_headers(response, ["Accept-Language"])
+        patch_vary_headers(response, ["Accept-Language", "Cookie"])
         return response
 
     return answer
@@ -50,9 +50,10 @@ def each_request(get_response: Handler) -> Handler:
 
 def language_of(request: HttpRequest) -> str:
     """Return the language of whoever asks, '' where nothing is known of it."""
-    if request.path.startswith("/api/") and request.user.is_authenticated:
-        return request.user.language
-    asked = [one.split(";")[0].strip()[:2].lower() for one in request.headers.get("Accept-Language", "").split(",")]
+    if request.path.startswith("/api/") and request.user.is_authenticated and request.user.language:
+        return str(request.user.language)
+    browser = [one.split(";")[0].strip()[:2].lower() for one in request.headers.get("Accept-Language", "").split(",")]
+    asked = [request.COOKIES.get(settings.LANGUAGE_COOKIE_NAME, ""), *browser]
     return next((one for one in asked if one in settings.SPOKEN), "")
 
 

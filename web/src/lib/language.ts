@@ -2,7 +2,8 @@ import { locales, type Locale } from '../locales/data.js';
 
 export type { Locale };
 
-const KEY = 'hematite-language';
+/** Read by the server too, for whoever chose no language of their own and whose workshop has none. */
+const COOKIE = 'django_language';
 
 /** What each language calls itself, whatever is spoken now. */
 export const NAMES: Record<Locale, string> = {
@@ -15,7 +16,8 @@ const known = (name: string | null | undefined): Locale | undefined =>
 
 function chosen(): Locale {
 	if (typeof document === 'undefined') return 'en'; // a service worker, or a test
-	return known(localStorage.getItem(KEY)) ?? navigator.languages.map(known).find(Boolean) ?? 'en';
+	const kept = new RegExp(`(?:^|; )${COOKIE}=([a-z]+)`).exec(document.cookie)?.[1];
+	return known(kept) ?? navigator.languages.map(known).find(Boolean) ?? 'en';
 }
 
 /** The language of this page, from its opening to its end: as the server said last, else as the browser asks for. */
@@ -35,7 +37,7 @@ if (typeof document !== 'undefined') document.documentElement.lang = language;
 /** Speak the language that the server says. Where that is another one, the page is opened again in it, or the next time. */
 export function speak(name: string, again = true): void {
 	const wanted = known(name);
-	if (!wanted || typeof localStorage === 'undefined') return;
-	localStorage.setItem(KEY, wanted);
+	if (!wanted || typeof document === 'undefined') return;
+	document.cookie = `${COOKIE}=${wanted}; path=/; max-age=31536000; samesite=lax`;
 	if (wanted !== language && again) location.reload();
 }

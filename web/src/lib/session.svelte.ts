@@ -88,10 +88,6 @@ class Session {
 		await this.#keep();
 	}
 
-	get workshopLanguage(): Locale {
-		return (this.person?.workshop_language || this.languages[0] || 'en') as Locale;
-	}
-
 	/** The language of one's own, '' for the workshop's; the page opens again in it. */
 	async choose(language: string) {
 		const body = { units: this.units, language };

@@ -1,6 +1,5 @@
 import createClient from 'openapi-fetch';
 import { connection } from '$lib/connection.svelte';
-import { language } from '$lib/language';
 import { KEPT_SINCE } from '$lib/offline';
 import type { components, paths } from './schema';
 
@@ -35,7 +34,6 @@ export const api = createClient<paths>({ baseUrl: '' });
 api.use({
 	onRequest({ request }) {
 		request.headers.set('X-CSRFToken', csrfToken());
-		request.headers.set('Accept-Language', language);
 		return request;
 	},
 	onResponse({ response }) {
@@ -67,7 +65,7 @@ export const notDone = (error: unknown, done: string): string =>
 export async function sendForm<T>(to: string, form: FormData): Promise<T> {
 	let response: Response;
 	try {
-		const headers = { 'X-CSRFToken': csrfToken(), 'Accept-Language': language };
+		const headers = { 'X-CSRFToken': csrfToken() };
 		response = await fetch(to, { method: 'POST', body: form, headers });
 	} catch {
 		throw new NoNetwork();

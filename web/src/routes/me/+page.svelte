@@ -3,7 +3,6 @@
 	import { api, ask, Refused, wordsOf, type Schemas } from '$lib/api/client';
 	import { moment } from '$lib/dates';
 	import { session } from '$lib/session.svelte';
-	import { NAMES } from '$lib/language';
 	import LanguageChoice from '$lib/people/LanguageChoice.svelte';
 	import Second from '$lib/people/Second.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -112,7 +111,7 @@
 			<LanguageChoice
 				label="Your language"
 				value={session.person.language}
-				unchosen="As the workshop: {NAMES[session.workshopLanguage]}"
+				unchosen="As the workshop"
 				choose={(language) => session.choose(language)}
 			/>
 			<Second />

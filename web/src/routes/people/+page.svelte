@@ -1,7 +1,6 @@
 <script lang="ts">
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { moment } from '$lib/dates';
-	import { NAMES } from '$lib/language';
 	import LanguageChoice from '$lib/people/LanguageChoice.svelte';
 	import Link from '$lib/people/Link.svelte';
 	import MayNot from '$lib/people/MayNot.svelte';
@@ -140,7 +139,7 @@
 				<LanguageChoice
 					label="The workshop’s language"
 					value={session.person.workshop_language}
-					unchosen="As the server: {NAMES[session.languages[0] ?? 'en']}"
+					unchosen="As each device asks"
 					choose={(language) => session.chooseForAll(language)}
 				/>
 			{/if}

@@ -20,15 +20,15 @@ const SILENT = [
 ];
 /** Texts that begin with a capital and are read by machines: header names, marks in files, errors of the browser. */
 const MACHINE = /^(X-[\w-]+|Accept-Language|WAVEfmt |HOLD |\w+Error|Infinity|M[\d#][\d#\sa-zA-Z.-]*)$/;
-/** A text in a script that begins with no capital is said where it is several words, and neither address nor style. */
+/** A text that begins with no capital is said where it is several words, and neither address nor style. */
 const SEVERAL_WORDS = /\p{L}{2}.* | \p{L}{2}/u;
-const ADDRESS_OR_STYLE = /^[/?&.-]|^#[^ ,:]|\w-[\w[]|\w:\w|\dpx|[[\]=;]/;
+const ADDRESS_OR_STYLE = /^[/?&.-]|^#[^ ,:]|\w-[\w[]|\w:\w|\dpx|[[\]=]|;(?! )/;
 
 function isSaid(message) {
 	const { scope, attribute } = message.details;
 	const text = message.msgStr.join('\n');
 	if (MACHINE.test(text) || (scope === 'attribute' && SILENT.includes(attribute))) return false;
-	if (scope === 'script' && SEVERAL_WORDS.test(text) && !ADDRESS_OR_STYLE.test(text)) return 'message';
+	if (scope !== 'markup' && SEVERAL_WORDS.test(text) && !ADDRESS_OR_STYLE.test(text)) return 'message';
 	return svelteDefaultHeuristic(message);
 }
 

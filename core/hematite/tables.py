@@ -11,7 +11,8 @@ from hematite.language import say, spoken
 _ROOM = Path(__file__).parent
 # Keys whose texts are words for a reader though they may be one word in small letters, and keys whose texts never are.
 PROSE = {"label", "words", "short", "what", "of", "by", "good", "bad", "left", "right", "group_label", "captive"}
-NO_PROSE = {"called", "side", "end", "bends", "key", "si", "source", "play_source", "pattern"}
+NO_PROSE = {"key", "si", "source"}
+HEARD = {"called", "side", "end", "bends"}  # of hands.toml: words that a driver's text is searched for
 ALL_PROSE = ("wording.toml", "assembly/words.toml")  # tables of nothing but words
 
 
@@ -51,10 +52,14 @@ def _read(name: str) -> dict[str, Any]:
 def _each(value: Any, name: str, key: str, use: Any) -> Any:
     """Return a copy of a table's value, with `use` made of every text in it that is prose."""
     if isinstance(value, dict):
-        return {one: inner if one in NO_PROSE else _each(inner, name, one, use) for one, inner in value.items()}
+        return {one: inner if _never(name, one) else _each(inner, name, one, use) for one, inner in value.items()}
     if isinstance(value, list):
         return [_each(one, name, key, use) for one in value]
     return use(value) if isinstance(value, str) and _is_prose(value, name, key) else value
+
+
+def _never(name: str, key: str) -> bool:
+    return key in NO_PROSE or (name == "evidence/hands.toml" and key in HEARD)
 
 
 def _is_prose(text: str, name: str, key: str) -> bool:

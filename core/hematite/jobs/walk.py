@@ -11,11 +11,14 @@ from dataclasses import dataclass, field, replace
 from hematite.assembly import Act, Depth, Facts, Placed, holds
 from hematite.jobs.step import Step, step_of
 from hematite.jobs.stuck import Rung
+from hematite.language import later, say
 
 LOOK = Act(
     "look",
     "look",
-    "Look at all that is off, in good light, before anything is washed or put back: grease, races, seats, threads.",
+    later(
+        "Look at all that is off, in good light, before anything is washed or put back: grease, races, seats, threads."
+    ),
     4,
 )
 
@@ -53,7 +56,7 @@ class Walk:
                 for other in way:
                     self._acts(other, "before_off")
         if any(self.parts[key].part.kind for key in way) and self.facts["choice"] != "look_elsewhere":
-            self.steps.append((f"{self.hub}.look", "", LOOK))
+            self.steps.append((f"{self.hub}.look", "", replace(LOOK, do=say(LOOK.do))))
             self.groups["", "look"] = [f"{self.hub}.look"]
         for at in ("closed", "bottom"):
             for key in self.parts:

@@ -93,6 +93,7 @@ class InGerman(BrowserTestCase):
         self.choose_german(page)
         page.goto(f"/cases/{self.case.id}/sums?hub=A1L")
         page.get_by_role("heading", name=re.compile("^Einstellplatz")).wait_for()
+        page.get_by_role("tab", name="Drehmoment und Schlüssel").click()
         torque = page.get_by_role("region", name="Drehmoment und Schlüssel")
-        torque.get_by_label("Drehmoment, oder das kleinste eines Bereichs").fill("112,5")
+        torque.get_by_role("textbox", name="Drehmoment, oder das kleinste eines Bereichs").fill("112,5")
         expect(torque.get_by_text("112,5 N·m einstellen")).to_be_visible()

@@ -21,7 +21,7 @@ const SILENT = [
 /** Texts that begin with a capital and are read by machines: header names, marks in files, errors of the browser. */
 const MACHINE = /^(X-[\w-]+|Accept-Language|WAVEfmt |HOLD |\w+Error|Infinity|M[\d#][\d#\sa-zA-Z.-]*)$/;
 /** A text that begins with no capital is said where it is several words, and neither address nor style. */
-const SEVERAL_WORDS = /\p{L}{2}.* | \p{L}{2}/u;
+const SEVERAL_WORDS = /\p{L}{2}.* | \(?\p{L}{2}/u;
 const ADDRESS_OR_STYLE = /^[/?&.-]|^#[^ ,:]|\w-[\w[]|\w:\w|\dpx|[[\]=]|;(?! )/;
 
 function isSaid(message) {

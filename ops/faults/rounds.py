@@ -47,7 +47,7 @@ def _uploads(rounds: int, dice: random.Random) -> Iterator[list[str]]:
             if n % 20 == 19:
                 here.another_case()
             yield power.cut(here, dice, dice.choice(KINDS))
-        say(f"  {len(here.confirmed)} recordings confirmed so far on this one")
+        say(f"  {some} cuts on one installation, {len(here.confirmed)} recordings confirmed: each is looked at again …")
         yield from ([words] for words in here.lost(here.confirmed))  # all of them, after all of it
 
 

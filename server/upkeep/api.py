@@ -8,6 +8,7 @@ from garage.services import get_vehicle
 from hematite.language import say
 from ninja import Query, Router
 from people.permissions import RULE, May
+from workshop.languages import speaking_to
 
 from upkeep import road, services
 from upkeep.calendar import calendar
@@ -153,4 +154,5 @@ def get_calendar(request: HttpRequest):
 def get_secret_calendar(request: HttpRequest, secret: str):
     """Return the workshop's rechecks to whoever knows the address: a calendar has no session."""
     workshop, rows = services.of_feed(secret)
-    return _ics(request, rows, say("Rechecks: {name}", name=workshop.name))
+    with speaking_to(workshop.language):
+        return _ics(request, rows, say("Rechecks: {name}", name=workshop.name))

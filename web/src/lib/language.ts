@@ -39,5 +39,6 @@ export function speak(name: string, again = true): void {
 	const wanted = known(name);
 	if (!wanted || typeof document === 'undefined') return;
 	document.cookie = `${COOKIE}=${wanted}; path=/; max-age=31536000; samesite=lax`;
-	if (wanted !== language && again) location.reload();
+	// A browser that keeps no cookie would open it again for ever.
+	if (again && wanted !== language && chosen() === wanted) location.reload();
 }

@@ -4,7 +4,7 @@ import uuid
 from datetime import date, timedelta
 
 from django.test import SimpleTestCase
-from hypothesis import given
+from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from workshop.refusals import Refusal
 
@@ -30,6 +30,7 @@ def goes_with(row: Reading, others: list[Reading]) -> bool:
 class Beside(SimpleTestCase):
     """Entered one after the other, in any order of days."""
 
+    @settings(suppress_health_check=[HealthCheck.too_slow])  # the first draw reads all of our modules for constants
     @given(ENTERED)
     def test_as_by_looking_at_all(self, entered: list[tuple[int, float | None, float | None]]) -> None:
         """What is refused is what some other day speaks against; what stands is found by its day."""

@@ -100,8 +100,8 @@ class Policy(WorkshopTestCase):
     def test_the_yard_asks_no_more_for_a_policy(self) -> None:
         """The page of vehicles and cases takes the same queries with and without one."""
         open_case(self.user, self.vehicle.id, "Hum")
-        with self.assertNumQueries(12):
+        with self.assertNumQueries(13):
             self.client.get("/api/yard")
         self.put(schools={"sides": "both"})
-        with self.assertNumQueries(12):
+        with self.assertNumQueries(13):
             self.client.get("/api/yard")

@@ -107,16 +107,17 @@ class SetUp(WorkshopTestCase):
     def setUp(self) -> None:
         """Nobody is here yet."""
 
-    def test_by_the_page_and_by_the_command(self) -> None:
-        """Both keep it."""
+    def test_by_the_page(self) -> None:
+        """It is said beside the name of the workshop."""
         code = set_up_code()
         new = {"secret": code, "username": "erna", "name": "Erna", "password": PASSWORD}
         answer = Client().post(
             "/api/set-up", new | {"workshop": "Halle Drei", "language": "de"}, content_type="application/json"
         )
         self.assertEqual((answer.status_code, answer.json()["person"]["workshop_language"]), (200, "de"))
-        Workshop.objects.all()[0].people.all().delete()
-        Workshop.objects.all().delete()
+
+    def test_by_the_command(self) -> None:
+        """It is an option of the command."""
         told = {"workshop": "Halle Vier", "username": f"u{uuid.uuid4().hex[:6]}", "password": PASSWORD}
         call_command("set_up", language="de", stdout=StringIO(), **told)
         self.assertEqual(Workshop.objects.get().language, "de")

@@ -2303,7 +2303,7 @@ export interface components {
         };
         /**
          * LanguageIn
-         * @description The language that the workshop speaks; '': the server's first.
+         * @description The language that the workshop speaks; '': as each device asks.
          */
         LanguageIn: {
             /** Language */

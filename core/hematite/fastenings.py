@@ -150,14 +150,19 @@ def _of(row: Mapping[str, Any], name: str, label: str, least: float, most: float
     return number
 
 
+COUNTED = {
+    "slots": later("{label}: its slots"),
+    "holes": later("{label}: its holes"),
+    "count": later("{label}: how many there are"),
+}
+
+
 def _counted(row: Mapping[str, Any], name: str, label: str) -> int | None:
     if row.get(name) is None:
         return None
-    number = count(row[name], say("{label}: its {name}", label=label, name=name))
+    number = count(row[name], say(COUNTED[name], label=label))
     if number > 60:
-        raise BadQuantity(
-            say("{label}: {number} {name} are too many. Count them again.", label=label, number=number, name=name)
-        )
+        raise BadQuantity(say("{label}: {number} are too many. Count them again.", label=label, number=number))
     return number
 
 

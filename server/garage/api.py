@@ -63,7 +63,7 @@ def find(
     return {
         "fits": [_size(size) for size in found.fits],
         "near": [{"size": _size(miss.size), "why": miss.why} for miss in found.near],
-        "missing": list(found.missing),
+        "missing": [say(name) for name in found.missing],
     }
 
 

@@ -52,7 +52,7 @@ def find_bearing(
     diameter or when fewer than two are given: one bore comes in many sizes (ISO 15).
     """
     given = [
-        None if value is None else positive(value, say("The {name}", name=name))
+        None if value is None else positive(value, say("The {name}", name=say(name)))
         for value, name in zip((bore_mm, outside_mm, width_mm), NAMES, strict=True)
     ]
     if sum(value is not None for value in given) < 2:

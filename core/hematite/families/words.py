@@ -16,6 +16,10 @@ def family_words(family: Family) -> str:
         parts.append(say("unless engine, gears or a tyre make it"))
     else:
         parts.append(
-            say("very strong") if family.odds >= VERY_STRONG else {"clear": "strong"}.get(family.standing, "faint")
+            say("very strong")
+            if family.odds >= VERY_STRONG
+            else say("strong")
+            if family.standing == "clear"
+            else say("faint")
         )
     return "; ".join(filter(None, (", ".join(parts), family.note)))

@@ -117,7 +117,7 @@ def seconds_in_oven(
 def _lags(bore_mm: float, outside_mm: float, width_mm: float, share: float) -> tuple[float, float]:
     bore, outside, width = (
         positive(value, say("The {name}", name=name)) / 1000
-        for name, value in (("bore", bore_mm), (say("outside diameter"), outside_mm), ("width", width_mm))
+        for name, value in ((say("bore"), bore_mm), (say("outside diameter"), outside_mm), (say("width"), width_mm))
     )
     if bore >= outside:
         raise BadQuantity(say("The bore is larger than the outside. Swap them."))

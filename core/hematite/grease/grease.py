@@ -57,7 +57,7 @@ def free_volume_cm3(
     """
     bore, outside, width = (
         positive(value, say("The {name} in mm", name=name))
-        for name, value in (("bore", bore_mm), (say("outside diameter"), outside_mm), ("width", width_mm))
+        for name, value in ((say("bore"), bore_mm), (say("outside diameter"), outside_mm), (say("width"), width_mm))
     )
     if bore >= outside or outside > MOST_MM:
         raise BadGeometry(

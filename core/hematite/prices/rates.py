@@ -79,7 +79,7 @@ def _rows() -> Iterator[Figure]:
     for design, row in rows["design"].items():
         label = designs()[design].label
         for part, words in PART_WORDS.items():
-            yield Figure(f"{design}.{part}", f"{words} ({label})", "money", row[part], example=True)
+            yield Figure(f"{design}.{part}", f"{say(words)} ({label})", "money", row[part], example=True)
         for choice, hours in row["hours"].items():
             words = say("Hours to {work} ({label})", work=say(WORK[choice]), label=label)
             yield Figure(f"{design}.hours.{choice}", words, "hours", hours, example=True)

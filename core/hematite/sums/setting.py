@@ -105,11 +105,11 @@ def _learnt(given: Given, thread: Thread, angle: float) -> Answer:
         return Answer(line, "good", tuple(working), tuple(says), picture=picture, keep=keep)
     aim = given.get("play_mm", aim_mm(*window, given.get("where", "middle")))
     turn = (aim - seen) / thread.pitch_mm * 360
-    way = "slacken" if turn > 0 else "tighten"
     line = say(
-        "{seen:.2f} mm by the dial: {way} by {turn:.0f}°, to {angle:.0f}°",
+        later("{seen:.2f} mm by the dial: slacken by {turn:.0f}°, to {angle:.0f}°")
+        if turn > 0
+        else later("{seen:.2f} mm by the dial: tighten by {turn:.0f}°, to {angle:.0f}°"),
         seen=seen,
-        way=way,
         turn=abs(turn),
         angle=angle + turn,
     )

@@ -21,7 +21,7 @@ def finite(value: object, what: str) -> float:
         number = float(value)  # type: ignore[arg-type]
     except (TypeError, ValueError):
         raise BadQuantity(
-            say("{what} must be a number; “{one}” is not. Type it again.", what=what, one=str(value)[:SHOWN])
+            say("{what} must be a number; “{given}” is not. Type it again.", what=what, given=str(value)[:SHOWN])
         ) from None
     except OverflowError:
         raise BadQuantity(say("{what} is far too large a number. Type it again.", what=what)) from None
@@ -73,7 +73,7 @@ def few(value: object, key: str, what: str) -> list[Any]:
     rows = listed(value, what)
     if len(rows) > most_of(key):
         raise BadQuantity(
-            say("{what}: {rows} are too many; {key} is the most.", what=what, rows=len(rows), key=most_of(key))
+            say("{what}: {rows} are too many; {most} is the most.", what=what, rows=len(rows), most=most_of(key))
         )
     return rows
 
@@ -81,7 +81,7 @@ def few(value: object, key: str, what: str) -> list[Any]:
 def mapped(value: object, what: str) -> Mapping[str, Any]:
     """Return `value` as a mapping; raise `BadQuantity` when it is none."""
     if not isinstance(value, Mapping):
-        raise BadQuantity(say("{what} must be named fields; “{one}” is none.", what=what, one=str(value)[:SHOWN]))
+        raise BadQuantity(say("{what} must be named fields; “{given}” is none.", what=what, given=str(value)[:SHOWN]))
     return value
 
 
@@ -89,7 +89,7 @@ def hub_id(value: object) -> str:
     """Return a hub's name; raise `UnknownName` for one that cannot stand in a file name or means the cabin."""
     if not isinstance(value, str) or not HUB_ID.fullmatch(value) or value == CABIN:
         raise UnknownName(
-            say("“{one}” is no name for a hub. Name it by axle and side: A1L, A1R, A2L …", one=str(value)[:SHOWN])
+            say("“{given}” is no name for a hub. Name it by axle and side: A1L, A1R, A2L …", given=str(value)[:SHOWN])
         )
     return value
 
@@ -156,8 +156,8 @@ def one_of(value: str, names: Iterable[str], what: str) -> str:
     if value not in allowed:
         raise UnknownName(
             say(
-                "“{one}” is no known {what}. Choose one of: {allowed}.",
-                one=str(value)[:SHOWN],
+                "“{given}” is no known {what}. Choose one of: {allowed}.",
+                given=str(value)[:SHOWN],
                 what=what,
                 allowed=", ".join(allowed),
             )
@@ -169,6 +169,6 @@ def listed(value: object, what: str) -> list[Any]:
     """Return `value` as a list; raise `BadQuantity` when it is none."""
     if not isinstance(value, list | tuple):
         raise BadQuantity(
-            say("{what} must be a list; “{one}” is none. Give them one by one.", what=what, one=str(value)[:SHOWN])
+            say("{what} must be a list; “{given}” is none. Give them one by one.", what=what, given=str(value)[:SHOWN])
         )
     return list(value)

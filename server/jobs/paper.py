@@ -89,10 +89,10 @@ def torque_words(torque: Mapping, unit: str) -> str:
     gap = torque["stop_gap"]
     if gap:
         return say(
-            "{label}: not known. Stop-gap {torque_in} to {torque_in2}; {source}",
+            "{label}: not known. Stop-gap {least} to {most}; {source}",
             label=torque["label"],
-            torque_in=torque_in(gap["least_nm"]),
-            torque_in2=torque_in(gap["most_nm"]),
+            least=torque_in(gap["least_nm"]),
+            most=torque_in(gap["most_nm"]),
             source=gap["source"],
         )
     return say("{label}: not known; look it up: ______", label=torque["label"])

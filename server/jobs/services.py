@@ -86,7 +86,7 @@ def enter(user: User, case_id: UUID, data: dict) -> StepEntry:
         )
     one_of(data["kind"], ENTRIES, say("kind of entry"))
     if not is_step(data["step"], [hub.id for hub in work.vehicle.hubs()]):
-        raise UnknownName(say("“{one}” is no step of any job at this vehicle.", one=data["step"][:SHOWN]))
+        raise UnknownName(say("“{given}” is no step of any job at this vehicle.", given=data["step"][:SHOWN]))
     if data["kind"] == "stuck" and data["rung"]:
         _rung(work, data["step"], data["rung"])
     kept = {key: data[key] for key in ("id", "step", "kind", "rung", "note")}

@@ -91,7 +91,9 @@ def _of_cases(past: Past) -> Iterator[Row]:
         yield Row(case.opened_at, "case", "", case.complaint or "opened", case.opened_by.shown_name, case.id)
         if case.came_from:
             taken = datetime.fromisoformat(case.came_from["taken_at"])
-            words = say("taken in from a bundle of {one}", one=case.came_from["workshop"] or say("nobody named"))
+            words = say(
+                "taken in from a bundle of {workshop}", workshop=case.came_from["workshop"] or say("nobody named")
+            )
             yield Row(taken, "case", "", words, case.came_from["by"], case.id)
         if case.closed_at and case.closed_by:
             words = " ".join(part for part in (case.outcome, case.closing, case.unproven_because) if part)
@@ -156,7 +158,7 @@ def _again(past: Past) -> Iterator[Row]:
 def _road(past: Past) -> Iterator[Row]:
     for row in past.vehicle.feels.select_related("person"):
         where = say(" at {place}", place=row.place) if row.place else ""
-        words = say("{one}, stop {stop}{where}", one=feelings()[row.felt], stop=row.stop, where=where)
+        words = say("{felt}, stop {stop}{where}", felt=feelings()[row.felt], stop=row.stop, where=where)
         yield Row(row.felt_at, "road", row.hub, words, row.person.shown_name)
 
 

@@ -129,7 +129,7 @@ def _unit(key: str, written: str, *, strict: bool = True) -> str:
     if strict:
         raise Refusal(
             "unknown_unit",
-            say("“{written}” is no unit that is known here for {one}.", written=written, one=key[:-3] or key),
+            say("“{written}” is no unit that is known here for {column}.", written=written, column=key[:-3] or key),
             status=422,
         )
     return ""

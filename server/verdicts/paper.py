@@ -110,12 +110,12 @@ def _facts(page: Mapping, length: str) -> list[Flowable]:
     looked = [f"{one['words']}{_damage(one)}" for one in judged["inspection"]["looked"]]
     read = [
         say(
-            "End play at {hub}: mean {mm}, spread {mm2}; window {mm3} to {mm4} ({source}).",
+            "End play at {hub}: mean {mean}, spread {spread}; window {least} to {most} ({source}).",
             hub=one["hub"],
-            mm=_mm(one["mean_mm"], length),
-            mm2=_mm(one["spread_mm"], length),
-            mm3=_mm(one["least_mm"], length),
-            mm4=_mm(one["most_mm"], length),
+            mean=_mm(one["mean_mm"], length),
+            spread=_mm(one["spread_mm"], length),
+            least=_mm(one["least_mm"], length),
+            most=_mm(one["most_mm"], length),
             source=one["source"],
         )
         for one in page["readings"]

@@ -162,7 +162,7 @@ def accept(
     advised = shown["hubs"][hub]["choice"]
     if seen and seen != advised:
         words = say(
-            "The advice has changed meanwhile, to: {one}. Look again, then decide.", one=small(choices()[advised])
+            "The advice has changed meanwhile, to: {choice}. Look again, then decide.", choice=small(choices()[advised])
         )
         raise Refusal("advice_changed", words)
     if choice != advised and not reason.strip():
@@ -193,9 +193,9 @@ def _refuse_the_impossible(case: Case, hub: str, choice: str) -> None:
     design = case.core.hub(hub).design
     if choice not in possible_choices(design.key):
         words = say(
-            "At a hub of this kind ({label}) that cannot be done: {one}.",
+            "At a hub of this kind ({label}) that cannot be done: {choice}.",
             label=small(design.label),
-            one=small(choices()[choice]),
+            choice=small(choices()[choice]),
         )
         raise Refusal("cannot_be_done", words, status=422)
 

@@ -95,7 +95,8 @@ def _why(differences: Differences, tolerance: float) -> str:
     """Return it in words: 'it is 5 mm larger outside and 3 mm wider'."""
     off = {name: d for name, d in differences.items() if abs(d) > tolerance}
     words = [
-        say("{d:.3g} mm {one}", d=abs(d), one=say((LARGER if d > 0 else SMALLER)[name])) for name, d in off.items()
+        say("{much:.3g} mm {how}", much=abs(d), how=say((LARGER if d > 0 else SMALLER)[name]))
+        for name, d in off.items()
     ]
     return say("It is {words}.", words=say(" and ").join(words))
 

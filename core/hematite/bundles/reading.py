@@ -120,7 +120,9 @@ def _check(data: Any) -> None:
     if not isinstance(data, dict) or data.get("format") != "hematite-case":
         raise BadBundle(say("case.json does not say “hematite-case”: this is another kind of file."))
     if data.get("version") != 1:
-        raise BadBundle(say("The bundle is of version {get!r}; this program reads version 1.", get=data.get("version")))
+        raise BadBundle(
+            say("The bundle is of version {version!r}; this program reads version 1.", version=data.get("version"))
+        )
     error = jsonschema.exceptions.best_match(jsonschema.Draft202012Validator(schema()).iter_errors(data))
     if error is not None:
         raise BadBundle(
@@ -141,9 +143,9 @@ def vehicle_from_json(data: Mapping[str, Any]) -> Vehicle:
     if len(axles) > most_of("axles"):
         raise BadBundle(
             say(
-                "{axles} axles are more than any road vehicle has; {most_of} is the most.",
+                "{axles} axles are more than any road vehicle has; {most} is the most.",
                 axles=len(axles),
-                most_of=most_of("axles"),
+                most=most_of("axles"),
             )
         )
     vehicle = Vehicle(

@@ -63,7 +63,9 @@ def read_parcel(path: Path) -> Parcel:
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise BadBundle(say("vehicle.json does not say “{format}”: this is another kind of file.", format=FORMAT))
     if data.get("version") != 1:
-        raise BadBundle(say("The bundle is of version {get!r}; this program reads version 1.", get=data.get("version")))
+        raise BadBundle(
+            say("The bundle is of version {version!r}; this program reads version 1.", version=data.get("version"))
+        )
     folders = few(data.get("cases", []), "cases", say("The cases"))
     if len(set(map(str, folders))) != len(folders):
         raise BadBundle(say("The bundle names one case twice."))
@@ -84,5 +86,5 @@ def _alone(vehicle: object, read_file: Callable[[str], bytes]) -> Vehicle:
 
 def _folder(name: object) -> str:
     if not isinstance(name, str) or not FOLDER.fullmatch(name):
-        raise BadBundle(say("“{one}” is no folder of a case in a bundle.", one=str(name)[:60]))
+        raise BadBundle(say("“{name}” is no folder of a case in a bundle.", name=str(name)[:60]))
     return f"{name}/"

@@ -108,7 +108,7 @@ def _decided(values: tuple[Any, ...], repair: bool) -> tuple[Rule, tuple[Rule, .
     top = [rule for rule in fired if rule.level == fired[0].level]
     if len({rule.choice for rule in top}) != 1:
         raise HematiteError(
-            say("The rules {one} do not agree here. Decide by hand and report it.", one=[rule.id for rule in top])
+            say("The rules {rules} do not agree here. Decide by hand and report it.", rules=[rule.id for rule in top])
         )
     choice = top[0].choice
     if choice == "replace":

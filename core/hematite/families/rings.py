@@ -158,4 +158,4 @@ def _implied(order: float, kind: str) -> str:
         return say("a ball or roller: the number of elements does not show")
     share = 0.4 if kind == "outer_race" else 0.6
     likely = sorted({round(order / share * off) for off in (0.95, 1.0, 1.05)})
-    return say("it fits {one} balls or rollers", one=say(" or ").join(str(n) for n in likely))
+    return say("it fits {many} balls or rollers", many=say(" or ").join(str(n) for n in likely))

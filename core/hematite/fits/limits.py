@@ -30,7 +30,7 @@ def limits_of(size_mm: object, fit: str) -> Limits:
     found = CLASS.fullmatch(str(fit).strip())
     if not found:
         raise UnknownName(
-            say("“{one}” is no fit that is known here. Write a shaft as k6, a hole as N7.", one=str(fit)[:12])
+            say("“{given}” is no fit that is known here. Write a shaft as k6, a hole as N7.", given=str(fit)[:12])
         )
     letter, grade = found[1], found[2]
     width = float(rows["grade"][grade][column])

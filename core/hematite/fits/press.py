@@ -60,11 +60,11 @@ def seat_fit(*, ring: str, bore_mm: float, outside_mm: float, fit: str) -> Fit:
     if (kind == "inner") != str(fit)[:1].islower():
         raise BadQuantity(
             say(
-                "{fit} is a class for a {one}, and {rings} is asked for. A shaft is written small, as k6, a "
+                "{fit} is a class for a {kind}, and {asked} is asked for. A shaft is written small, as k6, a "
                 "hole large, as N7.",
                 fit=fit,
-                one=say("shaft") if str(fit)[:1].islower() else say("hole"),
-                rings=say(RINGS[kind]),
+                kind=say("shaft") if str(fit)[:1].islower() else say("hole"),
+                asked=say(RINGS[kind]),
             )
         )
     own, place = bearing_limits(size, kind), limits_of(size, fit)

@@ -47,7 +47,7 @@ def next_test(weighed: Weighed, decision: Decision, progress: Progress, tests: S
 def next_job(choice: str, hub: str, *, step: str = "") -> NextTest:
     """Return what comes once a choice was decided at a hub: the `step` of its job that is next, then its proof."""
     if step:
-        return NextTest("do", hub, say("Do it: {one}", one=small(choices()[choice])), step, "do", 1)
+        return NextTest("do", hub, say("Do it: {choice}", choice=small(choices()[choice])), step, "do", 1)
     if choice in UNTOUCHED:
         why = say("Nothing is mended here; it is looked at again in time.")
         if choice == "look_elsewhere":

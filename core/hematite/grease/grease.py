@@ -114,7 +114,7 @@ def meet(old: str, new: str) -> Meeting:
         )
     rows = table(TABLE)["meets"]
     answer = rows.get(old, {}).get(new) or rows.get(new, {}).get(old) or "unknown"
-    pair = say("{known} and {known2}", known=known[old].capitalize(), known2=known[new])
+    pair = say("{old} and {new}", old=known[old].capitalize(), new=known[new])
     return Meeting(answer, f"{pair}: {say(_WORDS[answer])}")
 
 

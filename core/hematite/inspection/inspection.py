@@ -113,10 +113,10 @@ def read_part(value: Mapping[str, Any], hub: Hub, source: str = "") -> PartLooke
         if against:
             raise HematiteError(
                 say(
-                    "{label}: not “{label2}” and “{label3}” at once. Take one away.",
-                    label=part.label,
-                    label2=find.label,
-                    label3=against.label,
+                    "{part}: not “{find}” and “{other}” at once. Take one away.",
+                    part=part.label,
+                    find=find.label,
+                    other=against.label,
                 )
             )
     return PartLooked(part, found, str(value.get("note") or "")[:400], source)

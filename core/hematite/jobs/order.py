@@ -32,7 +32,7 @@ def in_order(steps: Sequence[Step]) -> tuple[Step, ...]:
                 heapq.heappush(ready, place[other])
     if len(done) < len(merged):
         raise ValueError(
-            say("These steps wait for each other: {sorted}", sorted=sorted(set(ids) - {step.id for step in done}))
+            say("These steps wait for each other: {steps}", steps=sorted(set(ids) - {step.id for step in done}))
         )
     return tuple(done)
 

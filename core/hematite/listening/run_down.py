@@ -224,7 +224,7 @@ def _beside_rival(families: tuple[Family, ...], rival: Heard, behind: float) -> 
     )
     if stroke or any(f.kind == lead.kind and f.standing != "nothing" for f in families):
         return kept
-    note = say("were it at {one:.1f} turns a second", one=rival.turns_per_s or 0.0)
+    note = say("were it at {rate:.1f} turns a second", rate=rival.turns_per_s or 0.0)
     top = max((f.strength for f in families if f.kind not in NOT_TOLD_BY), default=0.0)
     note = "; ".join(filter(None, (lead.note, note)))
     return (*kept, replace(lead, strength=min(lead.strength, top) - behind, note=note))

@@ -100,7 +100,7 @@ def check_words(value: Mapping[str, Any]) -> str:
     row = rows()[str(value["check"])]
     answer = row.get(str(value["answer"]), "not done")
     note = f" ({value['note']})" if value.get("note") else ""
-    return say("After the job: {one}: {answer}{note}", one=small(row["label"]), answer=answer, note=note)
+    return say("After the job: {check}: {answer}{note}", check=small(row["label"]), answer=answer, note=note)
 
 
 @dataclass(frozen=True)

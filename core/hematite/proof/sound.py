@@ -127,27 +127,27 @@ def _unlike(before: Heard, after: Heard) -> str:
     old, new = before.situation, after.situation
     if old.place != new.place:
         return say(
-            "Cannot compare: {place} before, {place2} after. Record the same place.", place=old.place, place2=new.place
+            "Cannot compare: {before} before, {after} after. Record the same place.", before=old.place, after=new.place
         )
     if old.situation != new.situation:
         return say(
-            "Cannot compare: {situations} before, {situations2} after.",
-            situations=say(SITUATIONS[old.situation]),
-            situations2=say(SITUATIONS[new.situation]),
+            "Cannot compare: {before} before, {after} after.",
+            before=say(SITUATIONS[old.situation]),
+            after=say(SITUATIONS[new.situation]),
         )
     if old.sensor != new.sensor:
         return say(
-            "Cannot compare: {sensors} before, {sensors2} after.",
-            sensors=say(SENSORS[old.sensor]),
-            sensors2=say(SENSORS[new.sensor]),
+            "Cannot compare: {before} before, {after} after.",
+            before=say(SENSORS[old.sensor]),
+            after=say(SENSORS[new.sensor]),
         )
     if before.turns_per_s and after.turns_per_s:
         ratio = after.turns_per_s / before.turns_per_s
         if not 1 / SAME_SPEED <= ratio <= SAME_SPEED:
             speeds = say(
-                "{turns_per_s:.1f} against {turns_per_s2:.1f} turns a second",
-                turns_per_s=before.turns_per_s,
-                turns_per_s2=after.turns_per_s,
+                "{before:.1f} against {after:.1f} turns a second",
+                before=before.turns_per_s,
+                after=after.turns_per_s,
             )
             return say("Cannot compare: {speeds}. Turn the wheel as fast as before and record again.", speeds=speeds)
     return ""
@@ -234,7 +234,7 @@ def _for(change: float | None, lines: tuple[LineChange, ...]) -> tuple[str, str]
     if change is None:
         return "cannot_tell", say("No fault lines before or after, and the two levels may not be compared.")
     if change <= -CHANGED_DB:
-        return "better", say("It is {one:.0f} dB quieter than before.", one=-change)
+        return "better", say("It is {change:.0f} dB quieter than before.", change=-change)
     words = say(
         "No fault line stood before or stands now, and it is no quieter: by sound this cannot be told. Hands prove it."
     )

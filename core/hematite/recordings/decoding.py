@@ -162,10 +162,10 @@ def _check_length(rate: int, frames: int) -> None:
         at = say(" at {rate} samples a second", rate=rate) if longest_s < LONGEST_S else ""
         raise BadRecording(
             say(
-                "The recording is {frames:.3g} minutes long; {longest_s:.3g} is the most{at}. Cut it.",
-                frames=frames / rate / 60,
-                longest_s=longest_s / 60,
-                at=at,
+                "The recording is {minutes:.3g} minutes long; {most:.3g} is the most{rate}. Cut it.",
+                minutes=frames / rate / 60,
+                most=longest_s / 60,
+                rate=at,
             )
         )
 

@@ -153,7 +153,7 @@ def _seconds(times: Floats, name: str) -> Floats:
     steps = np.diff(times)
     if steps.max() > (1 + UNEVEN) * np.median(steps) + 0.05:
         raise BadRecording(
-            say("The log has a gap of {max:.2f} s. Log without pauses, or cut it there.", max=steps.max())
+            say("The log has a gap of {seconds:.2f} s. Log without pauses, or cut it there.", seconds=steps.max())
         )
     return times
 

@@ -74,10 +74,10 @@ def back_off(angle_deg: object, *, backwards: bool | None = None) -> float:
     if BACKWARDS_DEG < angle < 360 and backwards is None:
         raise MeantBackwards(
             say(
-                "Is that a gauge turned backwards from 0, so {angle:g}° back; or nearly a whole turn, "
-                "{angle2:g}°? Say which.",
-                angle=360 - angle,
-                angle2=angle,
+                "Is that a gauge turned backwards from 0, so {back:g}° back; or nearly a whole turn, "
+                "{on:g}°? Say which.",
+                back=360 - angle,
+                on=angle,
             )
         )
     return 360 - angle if backwards and angle < 360 else angle

@@ -121,9 +121,7 @@ def heat(given: Given) -> Answer:
     if found.chill is not None:
         says.insert(
             0,
-            say(
-                "With its mate out of {chill}, {chill2:.0f} °C are enough.", chill=found.chill[0], chill2=found.chill[1]
-            ),
+            say("With its mate out of {chill}, {to_c:.0f} °C are enough.", chill=found.chill[0], to_c=found.chill[1]),
         )
     else:
         says.insert(

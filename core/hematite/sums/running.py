@@ -60,21 +60,11 @@ def life(given: Given) -> Answer:
     working = (
         (
             say("Outer row"),
-            say(
-                "{outer_n:.0f} N, then {outer_n2:.0f} N: {outer_ratio}",
-                outer_n=found.before.outer_n,
-                outer_n2=found.after.outer_n,
-                outer_ratio=_times(found.outer_ratio),
-            ),
+            _then(found.before.outer_n, found.after.outer_n, found.outer_ratio),
         ),
         (
             say("Inner row"),
-            say(
-                "{inner_n:.0f} N, then {inner_n2:.0f} N: {inner_ratio}",
-                inner_n=found.before.inner_n,
-                inner_n2=found.after.inner_n,
-                inner_ratio=_times(found.inner_ratio),
-            ),
+            _then(found.before.inner_n, found.after.inner_n, found.inner_ratio),
         ),
         (say("Both together"), _times(found.ratio)),
         (say("With its grease as it is"), say("{with_dirt}, a stated guess", with_dirt=_times(found.with_dirt))),
@@ -92,6 +82,10 @@ def life(given: Given) -> Answer:
         {"life_ratio": round(shorter, 4)},
     )
     return Answer(line, level, working, tuple(says), picture={"loads_n": loads}, keep=keep)
+
+
+def _then(before: float, after: float, ratio: float) -> str:
+    return say("{before:.0f} N, then {after:.0f} N: {ratio}", before=before, after=after, ratio=_times(ratio))
 
 
 def _times(ratio: float) -> str:

@@ -48,8 +48,8 @@ def _by_road(driven: float | None, then_km: float | None, least: float, most: fl
         return Again(
             "early",
             say(
-                "Due again {one}.",
-                one=on or say("after {least} to {most} km: note the odometer", least=least, most=most),
+                "Due again {when}.",
+                when=on or say("after {least} to {most} km: note the odometer", least=least, most=most),
             ),
         )
     if driven < least:

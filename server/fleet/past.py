@@ -19,6 +19,7 @@ from garage.models import Hub, Vehicle
 from hematite.beliefs.priors import duties
 from hematite.fleet import NO_REPAIR, NO_SIGN, Group, Repair, comebacks
 from hematite.jobs import followed_by
+from hematite.language import say
 from hematite.policy.schools import schools
 from logbook.models import Entry
 from people.models import User
@@ -106,7 +107,7 @@ def came_back(user: User) -> list[Group]:
             continue
         closed = row.closed.astimezone(zone).date()
         by = {
-            "All": "All repairs",
+            "All": say("All repairs"),
             "Part": _part_of(parts.get((row.vehicle, row.hub), []), closed),
             "Person": people[row.person],
             "Road": roads[row.vehicle],
@@ -175,7 +176,8 @@ def _roads(user: User) -> dict[UUID, str]:
     words = duties()
     rows = Vehicle.objects.seen_by(user).values_list("id", "duty")
     return {
-        vehicle: ", ".join(words[key] for key in duty if key in words) or "nothing special" for vehicle, duty in rows
+        vehicle: ", ".join(words[key] for key in duty if key in words) or say("nothing special")
+        for vehicle, duty in rows
     }
 
 

@@ -58,7 +58,7 @@ def _list(title: str, items: list[Mapping]) -> Flowable:
 
 
 def _steps(steps: list[Mapping], unit: str) -> Table:
-    rows = [["", line(step["hub"] or "all", SMALL), _step(n, step, unit), ""] for n, step in enumerate(steps, 1)]
+    rows = [["", line(step["hub"] or say("all"), SMALL), _step(n, step, unit), ""] for n, step in enumerate(steps, 1)]
     table = Table(rows, colWidths=[6 * mm, 12 * mm, 130 * mm, 28 * mm], hAlign="LEFT")
     boxes = [("BOX", (0, n), (0, n), 0.8, colors.black) for n in range(len(rows))]
     done = [("BACKGROUND", (0, n), (0, n), colors.black) for n, step in enumerate(steps) if step["done"]]

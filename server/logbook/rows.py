@@ -88,7 +88,7 @@ def rows_of(
 
 def _of_cases(past: Past) -> Iterator[Row]:
     for case in past.cases:
-        yield Row(case.opened_at, "case", "", case.complaint or "opened", case.opened_by.shown_name, case.id)
+        yield Row(case.opened_at, "case", "", case.complaint or say("opened"), case.opened_by.shown_name, case.id)
         if case.came_from:
             taken = datetime.fromisoformat(case.came_from["taken_at"])
             words = say(

@@ -9,6 +9,7 @@ from django.core.cache import cache
 from django.db.models import Count, Prefetch
 from garage.core import core_vehicle
 from hematite.jobs import lists
+from hematite.language import spoken
 from hematite.policy import Policy
 
 from cases.models import Case
@@ -57,7 +58,7 @@ def _names(cases: list[Case]) -> dict[UUID, str]:
         verdicts = f"{len(case.in_brief)}.{case.in_brief[-1].pk.hex}"
         vehicle = f"{case.vehicle.revision}.{case.vehicle.change or ''}"
         entered = counted.get(case.id, 0)
-        named[case.id] = f"left:{hematite.__version__}:{case.id.hex}:{verdicts}:{vehicle}:{entered}"
+        named[case.id] = f"left:{hematite.__version__}:{spoken()}:{case.id.hex}:{verdicts}:{vehicle}:{entered}"
     return named
 
 

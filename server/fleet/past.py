@@ -19,7 +19,7 @@ from garage.models import Hub, Vehicle
 from hematite.beliefs.priors import duties
 from hematite.fleet import NO_REPAIR, NO_SIGN, Group, Repair, comebacks
 from hematite.jobs import followed_by
-from hematite.language import say
+from hematite.language import say, spoken
 from hematite.policy.schools import schools
 from logbook.models import Entry
 from people.models import User
@@ -70,7 +70,7 @@ def past(user: User) -> dict:
 
     To count three years takes a second where there are thousands of cases, to see that nothing was added does not.
     """
-    name = f"past:{user.workshop_id}:{_state(user)}"
+    name = f"past:{user.workshop_id}:{spoken()}:{_state(user)}"  # there are words in it
     found = cache.get(name)
     if found is None:
         found = {"comebacks": came_back(user), "costs": costs(user)}
@@ -111,7 +111,7 @@ def came_back(user: User) -> list[Group]:
             "Part": _part_of(parts.get((row.vehicle, row.hub), []), closed),
             "Person": people[row.person],
             "Road": roads[row.vehicle],
-            **_ways(row.ways, row.design, row.work),
+            **_ways(row.ways, row.design, row.work, spoken()),
         }
         back = next((at for at in events.get((row.vehicle, row.hub), ()) if at > row.closed), None)
         seen_days = max(0, (seen.get(row.vehicle, closed) - closed).days)
@@ -182,8 +182,11 @@ def _roads(user: User) -> dict[UUID, str]:
 
 
 @lru_cache(maxsize=1000)
-def _ways(said: str | None, design: str | None, work: str) -> dict[str, str]:
-    """Return how it was done, by the differences of practice that such a job follows; of a brief's `ways`."""
+def _ways(said: str | None, design: str | None, work: str, _language: str) -> dict[str, str]:
+    """Return how it was done, by the differences of practice that such a job follows; of a brief's `ways`.
+
+    What is kept is of one language.
+    """
     ways = json.loads(said or "{}")
     follows = followed_by(design, work) if design else ()
     known = {key: school for key, school in schools().items() if key in ways and key in follows}

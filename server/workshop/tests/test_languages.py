@@ -12,6 +12,7 @@ from people.invitations import set_up_code
 from people.models import User, Workshop
 from upkeep.models import Recheck
 from upkeep.words import label_of
+from verdicts.services import accept
 
 from workshop import languages
 from workshop.tests.people import AGAIN, PASSWORD, WorkshopTestCase, wav
@@ -89,6 +90,13 @@ class Languages(WorkshopTestCase):
         recording = self.record("A1L", wav(seconds=6), speed={"kind": "unknown"}).json()
         state = self.client.get(f"/api/recordings/{recording['id']}").json()
         self.assertNotIn("turns a second", json.dumps(state))
+
+    def test_what_is_kept_is_kept_for_each_language(self) -> None:
+        """Parts of open jobs are worked out once and kept; each reader reads them in their own words."""
+        accept(self.user, self.case.id, hub="A1L", choice="replace_unit", reason="Told so")
+        for language, part in (("en", "Hub unit"), ("de", "Radlagereinheit"), ("en", "Hub unit")):
+            self.send("preferences", {"language": language}, method="put")
+            self.assertIn(f'"{part}"', json.dumps(self.client.get("/api/fleet").json(), ensure_ascii=False))
 
     def test_rechecks(self) -> None:
         """The table's are said as the reader speaks; what somebody typed is left as it is."""

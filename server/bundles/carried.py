@@ -52,7 +52,8 @@ WORDS: dict[str, str] = {
 
 # Of the place where a row lies, not of the row: made anew where it is taken in.
 LOCAL = {"id", "case", "vehicle", "workshop", "sound", "file", "sent_sha256", "width", "height", "brief"}
-LOCAL |= {"came_from", "simulated"}  # of a case: what the simulated pickup plays is nobody's to read
+# Of a case: what the simulated pickup plays, and what a practice case hides, is nobody's to read.
+LOCAL |= {"came_from", "simulated", "practice", "withheld"}
 CLOCKS = timedelta(days=1)  # how far the clocks of two workshops may lie apart
 FORETOLD = {"expected_on", "soonest_on", "latest_on", "passed"}  # follows from the readings
 

@@ -13,9 +13,18 @@ from hematite.errors import HematiteError
 from hematite.evidence import Observation as CoreObservation
 from hematite.evidence import statements
 from hematite.policy import Policy
+from hematite.training import Truth
+from hematite.training.drawing import condition_of
 from hematite.vehicles import Vehicle as CoreVehicle
 from people.models import ScopedQuerySet, Workshop
 from policies.services import policy_of
+
+
+class Withheld(models.TextChoices):
+    """What a practice case keeps to itself: all that was heard, or what is believed of it."""
+
+    HEARD = "heard"
+    OPINION = "opinion"
 
 
 class Case(models.Model):
@@ -38,6 +47,9 @@ class Case(models.Model):
     came_from = models.JSONField(default=dict, blank=True)
     # What is wrong where, as the simulated pickup plays it; empty for a real vehicle.
     simulated = models.JSONField(default=dict, blank=True)
+    # On a practice bench: what the hubs hide, as the core's trainer keeps it, and what is not shown before the answer.
+    practice = models.JSONField(default=dict, blank=True)
+    withheld = models.CharField(max_length=8, blank=True, choices=Withheld.choices)
 
     objects = ScopedQuerySet.as_manager()
 
@@ -57,6 +69,17 @@ class Case(models.Model):
     def core(self) -> CoreVehicle:
         """Return the vehicle as the core knows it."""
         return core_vehicle(self.vehicle, self.policy)
+
+    @cached_property
+    def truth(self) -> Truth | None:
+        """Return what a practice case hides; None for any other."""
+        return Truth.from_json(self.practice) if self.practice else None
+
+    def hides(self, hub: str) -> str:
+        """Return the condition that the simulated pickup, gauge and nut have at a hub."""
+        if self.truth is not None:
+            return condition_of(self.truth.causes.get(hub, ""), road=False)
+        return str(self.simulated.get(hub, "sound"))
 
     @cached_property
     def recorded(self) -> list:

@@ -133,4 +133,5 @@ class CaseOut(CaseBrief):
     work: list[WorkSaidOut]
     came_from: CameFromOut | None
     simulated: bool
-    simulated_play_mm: dict[str, float]
+    practice: bool
+    withheld: str

@@ -23,7 +23,7 @@ from people.models import User
 from workshop.refusals import Refusal
 
 from cases.left import left_of
-from cases.models import Case, Observation
+from cases.models import Case, Observation, Withheld
 
 PAGE_SIZE, CLOSED_SIZE = 24, 8
 MOST_OPEN = 200  # on one board; the search finds the others
@@ -43,13 +43,28 @@ def get_case(user: User, case_id: UUID) -> Case:
     return case
 
 
+def case_itself(case_id: UUID) -> Case:
+    """Return a case whoever asks, for what works on it by itself. Raises Http404."""
+    case = Case.objects.select_related("vehicle").filter(id=case_id).first()
+    if case is None:
+        raise Http404
+    prefetch_related_objects([case.vehicle], *AXLES)
+    return case
+
+
+def refuse_withheld(case: Case) -> None:
+    """Refuse what was heard in a practice case before somebody has said what their own ear hears."""
+    if case.withheld == Withheld.HEARD:
+        raise Refusal("withheld", say("Your ear first: say what you hear, then the bench shows what it heard."))
+
+
 def state_of(user: User, case_id: UUID) -> str:
     """Return a word for how a case stands, another one after every change, whoever made it and wherever.
 
     Asked for every few seconds by every screen that shows the case, so it counts rows and reads none.
     """
     case = Case.objects.seen_by(user).filter(id=case_id)
-    facts = case.values_list("closed_at", "vehicle__revision", "workshop__policy__revision").first()
+    facts = case.values_list("closed_at", "withheld", "vehicle__revision", "workshop__policy__revision").first()
     if facts is None:
         raise Http404
     withdrawn = Count("pk", filter=Q(withdrawn=True))
@@ -136,7 +151,7 @@ def listed(cases: QuerySet[Case]) -> QuerySet[Case]:
     """
     decided = Case.verdicts.rel.related_model.objects.only("case", "hub", "choice", "at")
     vehicles = Vehicle.objects.only("label", "workshop", "revision", "change")
-    return cases.defer("came_from", "simulated", "closing").prefetch_related(
+    return cases.defer("came_from", "simulated", "practice", "closing").prefetch_related(
         "opened_by", Prefetch("vehicle", vehicles), Prefetch("verdicts", decided, to_attr="in_brief")
     )
 

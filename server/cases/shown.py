@@ -8,7 +8,6 @@ from hematite.evidence.witnesses import witnesses
 from hematite.language import say, small
 from hematite.play import EndPlay, end_play
 from hematite.proof import check_words
-from hematite.simulator import simulated_play_mm
 from hematite.vehicles import Vehicle as CoreVehicle
 from hematite.verdict import choices
 from people.models import User
@@ -114,8 +113,7 @@ def case_out(user: User, case: Case) -> dict:
         "observations": [observation_out(row, case.core) for row in case.log],
         "work": said(case),
         "came_from": case.came_from or None,
-        "simulated": bool(case.simulated),
-        "simulated_play_mm": {
-            hub.id: simulated_play_mm(hub, case.simulated.get(hub.id, "sound")) for hub in case.core.hubs()
-        },
+        "simulated": bool(case.simulated or case.practice),
+        "practice": bool(case.practice),
+        "withheld": case.withheld,
     }

@@ -9,6 +9,7 @@ from hematite.language import say
 from ninja.security import SessionAuth
 from workshop.refusals import Refusal
 
+from people.bench import step_up
 from people.models import User
 
 ENTERED_BY = "X-Entered-By"
@@ -24,7 +25,10 @@ class EnteredBySession(SessionAuth):
         """Return the person; None, which is signed out, where it is not the one who entered it."""
         user = super().authenticate(request, key)
         meant = request.headers.get(ENTERED_BY)
-        return user if user and may_enter(user) and meant in (None, str(user.pk)) else None
+        if not user or not may_enter(user) or meant not in (None, str(user.pk)):
+            return None
+        step_up(user, request.path)
+        return user
 
 
 def recognised(request: HttpRequest, username: str, password: str) -> User | None:

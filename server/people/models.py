@@ -1,7 +1,7 @@
 """Workshops and their people. Every stored row belongs to a workshop."""
 
 import uuid
-from typing import Self
+from typing import Any, Self
 
 from django.contrib.auth.models import AbstractUser
 from django.db import models
@@ -16,6 +16,8 @@ class Workshop(models.Model):
     hear_again = models.BooleanField(default=False)  # what earlier versions heard, in the background
     language = models.CharField(max_length=8, blank=True)  # that it speaks; empty: as each device asks
     sounds_years = models.PositiveSmallIntegerField(null=True)  # sounds of closed cases are kept; empty: for ever
+    # Whose practice bench it is: a workshop of made-up vehicles that nobody else enters; empty for a real one.
+    practice_of = models.OneToOneField("User", on_delete=models.CASCADE, null=True, related_name="bench")
 
     def __str__(self) -> str:
         return self.name
@@ -38,6 +40,14 @@ class User(AbstractUser):
     demo = models.BooleanField(default=False)  # may sign in only while the demo runs
     erased_at = models.DateTimeField(null=True)  # when the name was taken off what they entered
     preferences = models.JSONField(default=dict, blank=True)
+    practises = models.BooleanField(default=False)  # has a practice bench
+    at_bench = False  # for the length of one request: `workshop` is the bench, see `people.bench`
+
+    def save(self, *args: Any, **kwargs: Any) -> None:
+        """Store, but never somebody at a practice bench: that they would stay there."""
+        if self.at_bench:
+            raise RuntimeError("Somebody at a practice bench is not stored.")
+        super().save(*args, **kwargs)
 
     @property
     def language(self) -> str:

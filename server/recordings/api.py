@@ -92,7 +92,7 @@ def get_recording(request: HttpRequest, recording_id: UUID):
 @router.get("/recordings/{uuid:recording_id}/plot", response=PlotOut)
 def get_plot(request: HttpRequest, recording_id: UUID, band: Query[BandMaybe]):
     """Return the order spectrum; empty when no speed is known. With a band given, that of the band."""
-    recording = services.get_recording(request.user, recording_id)
+    recording = services.get_heard(request.user, recording_id)
     if band.low_hz is not None and band.high_hz is not None:
         return services.plot_of_band(recording, low_hz=band.low_hz, high_hz=band.high_hz)
     return recording.analysis.plot or {"orders": [], "db": []}
@@ -112,7 +112,7 @@ def get_audio(request: HttpRequest, recording_id: UUID):
 @router.get("/recordings/{uuid:recording_id}/band", response={200: None})
 def get_band(request: HttpRequest, recording_id: UUID, band: Query[BandIn]):
     """Return one band of the sound alone, brought to a common loudness, as WAV."""
-    kept = storage.file_of(services.get_recording(request.user, recording_id))
+    kept = storage.file_of(services.get_heard(request.user, recording_id))
     alone = confined.heard(decoded.band_as_wav, kept, band.low_hz, band.high_hz)
     return HttpResponse(alone, content_type="audio/wav")
 
@@ -120,7 +120,7 @@ def get_band(request: HttpRequest, recording_id: UUID, band: Query[BandIn]):
 @router.get("/recordings/{uuid:recording_id}/export/{form}", response={200: None})
 def get_export(request: HttpRequest, recording_id: UUID, form: Literal["wav", "flac", "uff", "csv", "json"]):
     """Return the sound as WAV, FLAC or UFF, or what was heard as CSV or JSON."""
-    data, kind, name = export(services.get_recording(request.user, recording_id), form)
+    data, kind, name = export(services.get_heard(request.user, recording_id), form)
     return HttpResponse(data, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})
 
 

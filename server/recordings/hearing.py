@@ -10,7 +10,7 @@ from datetime import timedelta
 from pathlib import Path
 
 import hematite
-from cases.services import get_case
+from cases.services import case_itself
 from django.db import connection, transaction
 from django.db.models import F, Q, QuerySet
 from django.utils import timezone
@@ -120,7 +120,7 @@ def _hear(recording_id: str, asked: QuerySet[Analysis]) -> bool:
     fields: dict = {"core_version": hematite.__version__, "error": ""}
     try:
         recording = Recording.objects.select_related("sound", "case", "person").get(id=recording_id)
-        vehicle = get_case(recording.person, recording.case_id).core
+        vehicle = case_itself(recording.case_id).core
         with speaking_to(recording.person.workshop.language):
             found = confined.heard(decoded.heard, storage.file_of(recording), situation_of(recording), vehicle)
         fields |= {"state": "done", "heard": found[0], "plot": found[1]}

@@ -5,7 +5,7 @@ from pathlib import Path
 from uuid import UUID
 
 from cases.models import Case
-from cases.services import get_case, open_case_of
+from cases.services import case_itself, open_case_of, refuse_withheld
 from django.db import IntegrityError, transaction
 from django.http import Http404
 from django.utils import timezone
@@ -21,6 +21,7 @@ from hematite.listening.situation import segments_from_json
 from hematite.recordings import encode_wav, measure
 from hematite.simulator import CONDITIONS, PLAYED_S, PLAYED_TURNS_PER_S, simulate
 from hematite.speed import wheel_turns
+from hematite.training.sounds import on_stands
 from people.models import User
 from workshop import confined, media
 from workshop.refusals import Refusal
@@ -39,6 +40,13 @@ def get_recording(user: User, recording_id: UUID) -> Recording:
     recording = found.filter(id=recording_id).first()
     if recording is None:
         raise Http404
+    return recording
+
+
+def get_heard(user: User, recording_id: UUID) -> Recording:
+    """Return one recording to be looked into; refused in a practice case before one's own ear has spoken."""
+    recording = get_recording(user, recording_id)
+    refuse_withheld(recording.case)
     return recording
 
 
@@ -107,6 +115,7 @@ def _refuse_ended(recording: Recording) -> None:
 def hear_live(user: User, case_id: UUID, *, data: bytes, made: dict) -> SoFar:
     """Hear a sound that is still being made, and keep nothing of it."""
     case = open_case_of(user, case_id)
+    refuse_withheld(case)
     one_of(made["place"], [*(hub.id for hub in case.core.hubs()), CABIN], say("place on this vehicle"))
     row = Recording(case=case, person=user, **made)
     return confined.read(decoded.heard_so_far, data, situation_of(row), case.core)
@@ -120,26 +129,24 @@ def simulate_recording(
     hub = case.core.hub(made["place"])
     if hub is None:
         raise Refusal("clip_only", say("The simulated pickup clips on a hub. Choose one."), status=422)
-    hidden = "sound" if made["after_repair"] else case.simulated.get(hub.id, "sound")
-    condition = one_of(condition or hidden, CONDITIONS, say("condition"))
     turns = wheel_turns(made["speed"], duration_s=PLAYED_S, circumference_m=case.core.circumference)
     let_go = made["situation"] == "stand_spin"
     mean = turns.mean_rate if turns else PLAYED_TURNS_PER_S / (2 if let_go else 1)
-    sound = simulate(
-        hub,
-        condition=condition,
-        turns_per_s=2 * mean if let_go else mean,  # it slows evenly to rest, and makes as many turns in all
-        duration_s=PLAYED_S,
-        seed=recording_id.int % 2**32,
-        coast=let_go,
-    )
+    first = 2 * mean if let_go else mean  # it slows evenly to rest, and makes as many turns in all
+    number = recording_id.int % 2**32
+    if case.truth is not None and not made["after_repair"]:
+        sound = on_stands(case.truth, case.core, place=hub.id, turns_per_s=first, let_go=let_go, number=number)
+    else:
+        hidden = "sound" if made["after_repair"] else case.hides(hub.id)
+        played = one_of(condition or hidden, CONDITIONS, say("condition"))
+        sound = simulate(hub, condition=played, turns_per_s=first, duration_s=PLAYED_S, seed=number, coast=let_go)
     return keep_recording(user, case_id, recording_id=recording_id, sound=encode_wav(sound), made=made)
 
 
 def plot_of_band(recording: Recording, *, low_hz: float, high_hz: float) -> dict:
     """Return the order spectrum of one band, made now; empty where no speed is known."""
     case = recording.case
-    vehicle = get_case(recording.person, case.id).core
+    vehicle = case_itself(case.id).core
     kept = storage.file_of(recording)
     return confined.heard(decoded.band_spectrum, kept, situation_of(recording), vehicle, low_hz, high_hz)
 

@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import asdict
 
+from cases.models import Withheld
 from hematite.evidence.on_the_road import SURE_DEVIATIONS
 from hematite.families import Family, surest_first
 from hematite.families.words import family_words
@@ -26,8 +27,10 @@ def recordings_out(rows: Iterable[Recording]) -> list[dict]:
 
 
 def recording_out(row: Recording, corner: Corner | None = None) -> dict:
-    """Return one recording."""
-    heard = heard_from_json(row.analysis.heard) if row.analysis.state == "done" else None
+    """Return one recording; of a practice case, before one's own ear has spoken, only how good it is."""
+    known = heard_from_json(row.analysis.heard) if row.analysis.state == "done" else None
+    heard = None if row.case.withheld == Withheld.HEARD else known
+    corner = corner if heard else None
     return {
         "id": row.id,
         "place": row.place,
@@ -45,9 +48,9 @@ def recording_out(row: Recording, corner: Corner | None = None) -> dict:
         "state": row.analysis.state,
         "error": row.analysis.error,
         "heard_by": row.analysis.core_version,
-        "heard_by_another": heard is not None and of_another_hearing(row.analysis.core_version),
+        "heard_by_another": known is not None and of_another_hearing(row.analysis.core_version),
         "ended_at": row.sound.ended_at,
-        "usable": bool(heard and heard.usable),
+        "usable": bool(known and known.usable),
         "level_db": heard.level_db if heard else None,
         "relative_db": corner.relative_db if corner else None,
         "turns_per_s": heard.turns_per_s if heard else None,
@@ -59,7 +62,7 @@ def recording_out(row: Recording, corner: Corner | None = None) -> dict:
         "echoes": sorted(corner.echoes) if corner else [],
         "band_low_hz": heard.band.low_hz if heard and heard.band else None,
         "band_high_hz": heard.band.high_hz if heard and heard.band else None,
-        "quality": [asdict(finding) for finding in heard.quality] if heard else [],
+        "quality": [asdict(finding) for finding in known.quality] if known else [],
         "families": [_family(family) for family in surest_first(heard.families)] if heard else [],
     }
 

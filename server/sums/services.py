@@ -140,8 +140,8 @@ def turn(user: User, case_id: UUID, data: dict) -> Turned:
     """Return what the simulated gauge finds when a nut is turned; refused at a real vehicle."""
     case = get_case(user, case_id)
     _hub_of(case, data["hub"])
-    if not case.simulated:
+    if not (case.simulated or case.practice):
         raise Refusal("not_simulated", say("This vehicle is real: turn its nut, and read the dial."), status=422)
-    condition = case.simulated.get(data["hub"], "sound")
+    condition = case.hides(data["hub"])
     asked = {name: data[name] for name in ("thread", "angle_deg", "preload_nm")}
     return turned_nut(data["hub"], condition, **asked)

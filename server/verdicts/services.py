@@ -45,13 +45,20 @@ def standing_departures(case: Case) -> list[Departure]:
 
 
 def judged(case: Case) -> Assessment:
-    """Return the core's assessment of a case, from what was heard before the repair and what was observed."""
+    """Return the core's assessment of a case, from what was heard before the repair and what was observed.
+
+    A practice case that is not answered yet is judged as one of which nobody said anything: no opinion can leak.
+    """
+    if case.withheld:
+        return _assessed(case, (), ())
     observations = [core_observation(row) for row in standing(case)]
     return _assessed(case, heard_in(case, after_repair=False), observations)
 
 
 def judged_now(case: Case) -> Assessment:
     """Return what is believed of the vehicle as it stands: at hubs that were worked on by what was found after."""
+    if case.withheld:
+        return _assessed(case, (), ())
     jobs = {row.hub: str(row.id) for row in case.verdicts.only("id", "hub", "case") if row.choice not in UNTOUCHED}
     observations = as_it_stands([core_observation(row) for row in all_standing(case)], jobs)
     heard = [one for one in heard_in(case) if counts_now(one.situation.place, one.situation.job, jobs)]

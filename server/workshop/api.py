@@ -15,6 +15,7 @@ from policies.api import router as policies
 from recordings.api import router as recordings
 from reference.api import router as reference
 from sums.api import router as sums
+from training.api import router as training
 from upkeep.api import router as upkeep
 from verdicts.api import router as verdicts
 
@@ -37,6 +38,7 @@ ROUTERS = (
     logbook,
     bundles,
     fleet,
+    training,
     keeping,
     doorstep,
 )

@@ -54,6 +54,7 @@ INSTALLED_APPS = [
     "logbook",
     "bundles",
     "fleet",
+    "training",
     "keeping",
     "demo",
 ]

@@ -16,6 +16,7 @@ from photos.tests.test_photos import camera_jpeg
 from policies.models import WorkshopPolicy
 from recordings.models import Recording
 from sums.models import Worked
+from training.models import Card, Exercise, Round
 from upkeep.models import Feel, Reading, Recheck
 from verdicts.models import Departure, Verdict
 
@@ -59,6 +60,8 @@ OWN_ONLY = {
     ("get", "/api/policy"),
     ("put", "/api/policy"),
     ("get", "/api/bearings"),
+    ("get", "/api/training"),
+    ("post", "/api/training/rounds"),
     ("get", "/api/keeping"),
     ("put", "/api/keeping"),
     ("post", "/api/keeping/hear-again"),
@@ -102,11 +105,14 @@ OWN = {
     ("post", "/api/second/begin"),
     ("post", "/api/second/off"),
     ("delete", "/api/devices/{device_id}"),
+    ("post", "/api/training/rounds"),
+    *(("post", f"/api/training/exercises/{{exercise_id}}/{what}") for what in ("begin", "ear", "answer")),
 }
 WORKS = {
     ("post", f"/api/{what}")
     for what in (
         "cases", "cases/{case_id}/observations", "cases/{case_id}/worked", "cases/{case_id}/simulated/nut",
+        "cases/{case_id}/simulated/hand", "cases/{case_id}/simulated/part",
         "cases/{case_id}/job/entries", "cases/{case_id}/recordings", "cases/{case_id}/live",
         "cases/{case_id}/recordings/simulated", "cases/{case_id}/photos", "vehicles", "vehicles/{vehicle_id}/bearings",
         "vehicles/{vehicle_id}/hubs/{hub}/book", "vehicles/{vehicle_id}/book/copy", "vehicles/{vehicle_id}/logbook",
@@ -119,7 +125,7 @@ WORKS = {
 WORKS.add(("put", "/api/vehicles/{vehicle_id}"))
 KEPT = (
     Vehicle, Case, Observation, Recording, Verdict, Photo, Departure, WorkshopPolicy, Worked, Recheck, Reading, Feel,
-    Entry,
+    Entry, Round, Exercise, Card,
 )  # fmt: skip
 
 
@@ -141,6 +147,7 @@ class EveryOperation(WorkshopTestCase):
         self.client.post("/api/session", {"username": "ours", "password": PASSWORD}, content_type="application/json")
         self.device = self.user.devices.get().pk
         self.client.post(f"/api/cases/{self.case.id}/photos", self.picture(self.photo))
+        self.round = self.send("training/rounds", {"topic": "play"}).json()
 
     def picture(self, photo_id: str) -> dict:
         """Return the form that sends a photograph."""
@@ -176,7 +183,11 @@ class EveryOperation(WorkshopTestCase):
             "feels": {"id": str(uuid.uuid4()), "trip": str(uuid.uuid4()), "hub": "A1L", "felt": "cold"},
             "logbook": {"id": str(uuid.uuid4()), "on": "2026-01-05", "kind": "note", "words": "x"},
             "events": {"id": str(uuid.uuid4()), "duty": "water"},
-            "answer": {"case": str(uuid.uuid4()), "answer": "bad"},
+            "answer": {"case": str(uuid.uuid4()), "answer": "bad", "key": "over", "sure": 50},
+            "ear": {"key": "over", "sure": 50},
+            "hand": {"id": str(uuid.uuid4()), "hub": "A1L", "kind": "spin"},
+            "part": {"id": str(uuid.uuid4()), "hub": "A1L", "part": "unit"},
+            "rounds": {"topic": "play"},
             "drop": {"because": "sold"},
             "invitations": {"role": "reader"},
             "password": {"old": "x", "new": "y"},
@@ -191,10 +202,11 @@ class EveryOperation(WorkshopTestCase):
         ids = {"vehicle_id": self.vehicle.id, "case_id": self.case.id, "recording_id": self.recording, "form": "wav"}
         ids |= {"verdict_id": self.verdict, "photo_id": self.photo, "hub": "A1L", "key": "nut"}
         ids |= {"recheck_id": self.recheck, "table": "weeks", "person_id": self.user.pk, "device_id": self.device}
+        ids |= {"round_id": self.round["id"], "exercise_id": self.round["exercises"][0]["id"]}
         address = re.sub(r"{(\w+)}", lambda found: str(ids[found[1]]), path)
         if path.endswith("/band"):
             address += "?low_hz=1000&high_hz=3000"
-        if path.endswith("/deciding") or (method == "get" and path.endswith("/sums")):
+        if path.endswith("/deciding") or (method == "get" and path.endswith(("/sums", "/strokes"))):
             address += "?hub=A1L"
         if method == "post" and path.endswith("/photos"):
             return client.post(address, self.picture(str(uuid.uuid4())))

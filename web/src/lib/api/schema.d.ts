@@ -1962,6 +1962,206 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/training": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Desk
+         * @description Return where one stands: topics with their levels, what is due, and how sure one is against how right.
+         */
+        get: operations["training_api_get_desk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Round
+         * @description Begin a round of five, or go on with the one that is not done.
+         */
+        post: operations["training_api_begin_round"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/rounds/{round_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Round
+         * @description Return one's own round.
+         */
+        get: operations["training_api_get_round"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/exercises/{exercise_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Exercise
+         * @description Return one question.
+         */
+        get: operations["training_api_get_exercise"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/exercises/{exercise_id}/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Exercise
+         * @description Put the question's vehicle on the bench: a case of its own, of the question's number.
+         */
+        post: operations["training_api_begin_exercise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/exercises/{exercise_id}/ear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say By Ear
+         * @description Say what one's ear hears; then the bench shows what it heard.
+         */
+        post: operations["training_api_say_by_ear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/exercises/{exercise_id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer
+         * @description Answer; then what is hidden is shown.
+         */
+        post: operations["training_api_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/simulated/strokes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Strokes
+         * @description Return some strokes of the simulated gauge at a hub.
+         */
+        get: operations["training_api_get_strokes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/simulated/hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Feel
+         * @description Make a test on a practice vehicle, and log what is felt.
+         */
+        post: operations["training_api_feel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{case_id}/simulated/part": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look
+         * @description Look at a part of a practice hub, and log what is seen.
+         */
+        post: operations["training_api_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/keeping": {
         parameters: {
             query?: never;
@@ -2950,7 +3150,7 @@ export interface components {
         };
         /**
          * OptionOut
-         * @description An answer that a witness can give.
+         * @description One answer that can be given.
          */
         OptionOut: {
             /** Key */
@@ -3903,10 +4103,10 @@ export interface components {
             came_from: components["schemas"]["CameFromOut"] | null;
             /** Simulated */
             simulated: boolean;
-            /** Simulated Play Mm */
-            simulated_play_mm: {
-                [key: string]: number;
-            };
+            /** Practice */
+            practice: boolean;
+            /** Withheld */
+            withheld: string;
         };
         /**
          * ObservationOut
@@ -4911,30 +5111,17 @@ export interface components {
         };
         /**
          * WitnessOut
-         * @description What one witness did to the odds of a bearing fault, in bits.
+         * @description What a witness said, and how much it says for a bearing at fault (bits; below nothing: against).
          */
         WitnessOut: {
-            /** Witness */
-            witness: string;
-            /** Label */
-            label: string;
+            /** Hub */
+            hub: string;
             /** Words */
             words: string;
-            /** Share */
-            share: number;
             /** Bits */
             bits: number;
             /** Source */
             source: string;
-            /** Why */
-            why: string;
-            /** Standing */
-            standing: string;
-            /**
-             * Hardly
-             * @description Return whether it hardly moves the odds.
-             */
-            readonly hardly: boolean;
         };
         /**
          * ObservationIn
@@ -5290,25 +5477,18 @@ export interface components {
         };
         /**
          * DayOut
-         * @description The order of the day for what is left; minutes from the opening of the first day.
+         * @description A day of practice.
          */
         DayOut: {
-            /** End */
-            end: number;
-            /** Proven */
-            proven: boolean;
-            /** Blocked */
-            blocked: string[];
-            /** First */
-            first: string[];
-            /** Hands */
-            hands: number;
-            /** Opens H */
-            opens_h: number;
-            /** Closes H */
-            closes_h: number;
-            /** Currency */
-            currency: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Right */
+            right: number;
+            /** Of */
+            of: number;
         };
         /**
          * EntryOut
@@ -5512,72 +5692,19 @@ export interface components {
         };
         /**
          * StepOut
-         * @description One step with what was entered at it; `start`, `end` in minutes from the first day's opening, if it is left.
+         * @description A test that the bench itself would have made.
          */
         StepOut: {
-            /** Id */
-            id: string;
+            /** Test */
+            test: string;
+            /** Label */
+            label: string;
             /** Hub */
             hub: string;
-            /** Part */
-            part: string;
-            /** Part Label */
-            part_label: string;
-            /** Held By */
-            held_by: string;
-            /** Act */
-            act: string;
-            /** Act Words */
-            act_words: string;
-            /** Do */
-            do: string;
-            /** See */
-            see: string;
-            /** Cautions */
-            cautions: string[];
-            /** Tools */
-            tools: string[];
-            /** Uses */
-            uses: string[];
-            torque: components["schemas"]["TorqueOut"] | null;
+            /** Words */
+            words: string;
             /** Minutes */
             minutes: number;
-            /** Wait */
-            wait: number;
-            /** Wait Before */
-            wait_before: number;
-            /** Wait For */
-            wait_for: string;
-            /** Wait Since */
-            wait_since: string[];
-            /** Where */
-            where: string;
-            /** Where Words */
-            where_words: string;
-            /** Picture */
-            picture: string;
-            /** Fate */
-            fate: string;
-            /** Needs */
-            needs: string[];
-            /** Looks */
-            looks: string[];
-            /** Sums */
-            sums: string[];
-            /** Source */
-            source: string;
-            /** Ladder */
-            ladder: components["schemas"]["RungOut"][];
-            /** Rung */
-            rung: string;
-            /** Done */
-            done: boolean;
-            /** Entries */
-            entries: components["schemas"]["EntryOut"][];
-            /** Start */
-            start: number | null;
-            /** End */
-            end: number | null;
         };
         /**
          * StopGapOut
@@ -6399,7 +6526,7 @@ export interface components {
         };
         /**
          * FeelIn
-         * @description What a hand felt at a hub at a stop; `waited_s`: how long it waited on the device.
+         * @description A test to be made on a practice vehicle.
          */
         FeelIn: {
             /**
@@ -6408,29 +6535,14 @@ export interface components {
              */
             id: string;
             /**
-             * Trip
-             * Format: uuid
-             */
-            trip: string;
-            /**
-             * Stop
-             * @default 1
-             */
-            stop: number;
-            /**
-             * Place
+             * Hub
              * @default
              */
-            place: string;
-            /** Hub */
             hub: string;
-            /** Felt */
-            felt: string;
-            /**
-             * Waited S
-             * @default 0
-             */
-            waited_s: number;
+            /** Kind */
+            kind: string;
+            /** Supersedes */
+            supersedes?: string | null;
         };
         /**
          * OdometerIn
@@ -6987,6 +7099,332 @@ export interface components {
             costs: components["schemas"]["CostOut"][];
             /** Vehicles */
             vehicles: number;
+        };
+        /**
+         * DeskOut
+         * @description Where somebody stands.
+         */
+        DeskOut: {
+            /** Open Round */
+            open_round: string | null;
+            /** Due */
+            due: number;
+            /** Topics */
+            topics: components["schemas"]["TopicOut"][];
+            /** Days */
+            days: components["schemas"]["DayOut"][];
+            score: components["schemas"]["ScoreOut"] | null;
+            ear: components["schemas"]["ScoreOut"] | null;
+            /** Missed */
+            missed: components["schemas"]["MatterOut"][];
+            /** Harm */
+            harm: number;
+            /** Sure Steps */
+            sure_steps: number[];
+            /** Levels */
+            levels: number;
+        };
+        /**
+         * HeldOut
+         * @description What came of one degree of sureness.
+         */
+        HeldOut: {
+            /** Said */
+            said: number;
+            /** Right */
+            right: number;
+            /** Of */
+            of: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * MatterOut
+         * @description What comes back, and when.
+         */
+        MatterOut: {
+            /** Topic Label */
+            topic_label: string;
+            /** Label */
+            label: string;
+            /**
+             * Due At
+             * Format: date-time
+             */
+            due_at: string;
+        };
+        /**
+         * ScoreOut
+         * @description How good answers were: proper scores (lower is better), calibration, and a word on it.
+         */
+        ScoreOut: {
+            /** Of */
+            of: number;
+            /** Right */
+            right: number;
+            /** Brier */
+            brier: number;
+            /** Log */
+            log: number;
+            /** Reliability */
+            reliability: number;
+            /** Resolution */
+            resolution: number;
+            /** Uncertainty */
+            uncertainty: number;
+            /** Held */
+            held: components["schemas"]["HeldOut"][];
+            /** Lean */
+            lean: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * TopicOut
+         * @description A topic, and how somebody stands in it.
+         */
+        TopicOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Level */
+            level: number;
+            /** Level Label */
+            level_label: string;
+            /** Of */
+            of: number;
+            /** Right */
+            right: number;
+            /** Due */
+            due: number;
+        };
+        /**
+         * PlaceOut
+         * @description An exercise in a round's list.
+         */
+        PlaceOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Number */
+            number: number;
+            /** Topic */
+            topic: string;
+            /** Topic Label */
+            topic_label: string;
+            /** Level */
+            level: number;
+            /** Begun */
+            begun: boolean;
+            /** Right */
+            right: boolean | null;
+            /** Sure */
+            sure: number | null;
+            /** Harm */
+            harm: string;
+        };
+        /**
+         * RoundOut
+         * @description A round with its exercises.
+         */
+        RoundOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Topic */
+            topic: string;
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** Done */
+            done: boolean;
+            /** Exercises */
+            exercises: components["schemas"]["PlaceOut"][];
+        };
+        /**
+         * RoundIn
+         * @description A round to begin; asked for twice it is one. `topic`: only of that.
+         */
+        RoundIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id?: string;
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
+        };
+        /**
+         * ExerciseOut
+         * @description One question of a round. `at`: the hub that it is about, where the question names it.
+         */
+        ExerciseOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Round
+             * Format: uuid
+             */
+            round: string;
+            /** Number */
+            number: number;
+            /** Of */
+            of: number;
+            /** Topic */
+            topic: string;
+            /** Topic Label */
+            topic_label: string;
+            /** Level */
+            level: number;
+            /** Level Label */
+            level_label: string;
+            /** Ask */
+            ask: string;
+            /** Stage */
+            stage: string;
+            /** By Ear */
+            by_ear: boolean;
+            /** At */
+            at: string;
+            /** Names A Hub */
+            names_a_hub: boolean;
+            /** Hubs */
+            hubs: components["schemas"]["OptionOut"][];
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+            /** Begun */
+            begun: boolean;
+            /** Ear */
+            ear: string;
+            /** Ear Sure */
+            ear_sure: number | null;
+            /** Answer */
+            answer: string;
+            /** Answer Hub */
+            answer_hub: string;
+            /** Sure */
+            sure: number | null;
+            told: components["schemas"]["ToldOut"] | null;
+            /** Next */
+            next: string | null;
+        };
+        /**
+         * ToldOut
+         * @description How an answer stands.
+         */
+        ToldOut: {
+            /** Right */
+            right: boolean;
+            /** Hub */
+            hub: string;
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Because */
+            because: string;
+            /** Harmed */
+            harmed: string;
+            /** Harm */
+            harm: string;
+            /** Hidden */
+            hidden: string;
+            /** Ear Right */
+            ear_right: boolean | null;
+            /** Tests */
+            tests: number;
+            /** Minutes */
+            minutes: number;
+            /** Spoke */
+            spoke: components["schemas"]["WitnessOut"][];
+            /** Misled */
+            misled: components["schemas"]["WitnessOut"][];
+            watched: components["schemas"]["WatchedOut"] | null;
+        };
+        /**
+         * WatchedOut
+         * @description What the bench itself would have answered, knowing no more than can be found.
+         */
+        WatchedOut: {
+            /** Hub */
+            hub: string;
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Probability */
+            probability: number;
+            /** Minutes */
+            minutes: number;
+            /** Right */
+            right: boolean;
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+        };
+        /**
+         * EarIn
+         * @description What an ear says, and how sure it is, in percent.
+         */
+        EarIn: {
+            /** Key */
+            key: string;
+            /** Sure */
+            sure: number;
+        };
+        /**
+         * AnswerIn
+         * @description An answer; `hub` where the question asks for one beside.
+         */
+        AnswerIn: {
+            /** Key */
+            key: string;
+            /** Sure */
+            sure: number;
+            /**
+             * Hub
+             * @default
+             */
+            hub: string;
+        };
+        /**
+         * StrokesOut
+         * @description What the simulated gauge's pointer travels, stroke by stroke.
+         */
+        StrokesOut: {
+            /** Strokes Mm */
+            strokes_mm: number[];
+        };
+        /**
+         * LookIn
+         * @description A part of a practice hub to be looked at.
+         */
+        LookIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Hub */
+            hub: string;
+            /** Part */
+            part: string;
+            /** Supersedes */
+            supersedes?: string | null;
         };
         /**
          * BackupOut
@@ -10229,6 +10667,245 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    training_api_get_desk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskOut"];
+                };
+            };
+        };
+    };
+    training_api_begin_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoundIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+        };
+    };
+    training_api_get_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+        };
+    };
+    training_api_get_exercise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExerciseOut"];
+                };
+            };
+        };
+    };
+    training_api_begin_exercise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExerciseOut"];
+                };
+            };
+        };
+    };
+    training_api_say_by_ear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EarIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExerciseOut"];
+                };
+            };
+        };
+    };
+    training_api_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExerciseOut"];
+                };
+            };
+        };
+    };
+    training_api_get_strokes: {
+        parameters: {
+            query: {
+                hub: string;
+                first?: number;
+            };
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrokesOut"];
+                };
+            };
+        };
+    };
+    training_api_feel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeelIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ObservationOut"];
+                };
+            };
+        };
+    };
+    training_api_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ObservationOut"];
+                };
             };
         };
     };

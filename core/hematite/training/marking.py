@@ -1,0 +1,146 @@
+"""Holding an answer against the truth: right or not, and what it would have done to the wheel or to the bill."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from hematite.assembly import possible_choices
+from hematite.decision.cells import BRAKE_SHOWS
+from hematite.decision.facts import facts_of
+from hematite.decision.rules import decided
+from hematite.errors import HematiteError
+from hematite.evidence import Observation, inspected, statements_of
+from hematite.evidence.witnesses import causes, states
+from hematite.language import say
+from hematite.policy import Policy
+from hematite.tables import table
+from hematite.training.levels import Topic, topic
+from hematite.training.truth import Truth
+from hematite.vehicles import Hub, Vehicle
+from hematite.verdict import choices
+
+# Of the choices, how far each goes: what goes less far than the right one may leave a wheel that fails.
+REACH = {"leave": 0, "look_elsewhere": 0, "top_up": 1, "adjust": 2, "repack": 3}
+REACH |= {"replace_bearing": 4, "replace_unit": 4, "off_road": 5}
+GRAVE = 4  # from here on it is not safe to do less
+PLAYS = {"none": "none", "trace": "within", "clear": "over", "gross": "far_over"}
+
+
+@dataclass(frozen=True)
+class Option:
+    """One answer that can be given."""
+
+    key: str
+    words: str
+
+
+@dataclass(frozen=True)
+class Mark:
+    """How an answer stands: `right`, the answer that is (hub and key), and its `harm`: '', 'danger' or 'waste'."""
+
+    right: bool
+    hub: str
+    key: str
+    words: str
+    harm: str
+    because: str
+
+
+def options(truth: Truth, vehicle: Vehicle) -> list[Option]:
+    """Return what can be answered: the hubs, the topic's options, or the choices that some hub allows."""
+    about = topic(truth.topic)
+    if about.asks == "hub":
+        return [Option(hub_id, words) for hub_id, words in vehicle.spoken().items()]
+    if about.asks == "options":
+        return [Option(key, words) for key, words in about.options.items()]
+    hubs = [hub for hub in vehicle.hubs() if asked_at(truth) in ("", hub.id)]
+    return [
+        Option(key, words)
+        for key, words in choices().items()
+        if any(key in possible_choices(hub.design_key) for hub in hubs)
+    ]
+
+
+def asked_at(truth: Truth) -> str:
+    """Return the hub that a question is about, '' where to find it is the question."""
+    return truth.at if topic(truth.topic).key in ("play", "opened") else ""
+
+
+def names_a_hub(truth: Truth) -> bool:
+    """Return whether an answer names a hub beside its key."""
+    return topic(truth.topic).asks == "choice" and not asked_at(truth)
+
+
+def mark(truth: Truth, vehicle: Vehicle, observations: Sequence[Observation], *, hub: str, key: str) -> Mark:
+    """Return how an answer stands. `observations`: what the learner found; rules are asked with that and the truth.
+
+    Raises `HematiteError` for an answer that is none.
+    """
+    known = [option.key for option in options(truth, vehicle)]
+    if key not in known or (names_a_hub(truth) and key != "leave" and vehicle.hub(hub) is None):
+        raise HematiteError(say("That is no answer to this question. Choose one of those shown."))
+    about = topic(truth.topic)
+    if about.asks == "choice":
+        return _choice(truth, vehicle, observations, hub if names_a_hub(truth) else truth.at, key)
+    best = _told(truth, about)
+    words = next(option.words for option in options(truth, vehicle) if option.key == best)
+    return Mark(key == best, truth.at, best, words, "", about.matters[truth.matter].label)
+
+
+def _told(truth: Truth, about: Topic) -> str:
+    if about.asks == "hub":
+        return truth.culprit
+    if about.key == "play":
+        return PLAYS[truth.values[truth.at]["hub_play"]]
+    return about.matters[truth.matter].answer
+
+
+def _choice(truth: Truth, vehicle: Vehicle, observations: Sequence[Observation], hub_id: str, key: str) -> Mark:
+    best, because = right_choice(truth, vehicle, observations, truth.at)
+    at = truth.at if best != "leave" else ""
+    right = key == best and (key == "leave" or hub_id == truth.at)
+    done = key if hub_id == truth.at else "leave"  # at the culprit nothing was done
+    return Mark(right, at, best, choices()[best], "" if right else _harm(done, key, best), because)
+
+
+def _harm(done: str, key: str, best: str) -> str:
+    if REACH[done] < REACH[best] and REACH[best] >= GRAVE:
+        return "danger"
+    return "waste" if REACH[key] > REACH[best] else "missed" if REACH[done] < REACH[best] else ""
+
+
+def right_choice(truth: Truth, vehicle: Vehicle, observations: Sequence[Observation], hub_id: str) -> tuple[str, str]:
+    """Return the right choice at a hub and why: by the rules, told the true fault and play, and what was found."""
+    hub = vehicle.hub(hub_id)
+    assert hub is not None
+    cause = truth.causes.get(hub_id, "")
+    bearing = cause if cause and causes()[cause]["group"] == "bearing" else "sound"
+    if cause and bearing == "sound":
+        return "look_elsewhere", str(causes()[cause]["label"])
+    facts = {**_facts(hub, vehicle, observations), "cause": bearing, "play": truth.values[hub_id]["hub_play"]}
+    rule, _, choice = decided(facts)
+    return choice, rule.because
+
+
+def _facts(hub: Hub, vehicle: Vehicle, observations: Sequence[Observation]) -> Mapping[str, Any]:
+    said = [one for one in statements_of(observations, vehicle) if one.place == hub.id]
+    found = facts_of(
+        hub, vehicle, said, inspected(observations, vehicle)[hub.id], policy=Policy(), observations=observations
+    )
+    return {**found, "spin": "free"} if found["spin"] in BRAKE_SHOWS else found
+
+
+def harms() -> dict[str, str]:
+    """Return what each harm is called."""
+    return dict(table("training/harms.toml")["harm"])
+
+
+def matter_words(truth: Truth) -> str:
+    """Return what was hidden, in words."""
+    return topic(truth.topic).matters[truth.matter].label
+
+
+def play_words(truth: Truth, hub: str) -> str:
+    """Return how far a hub moved, in words."""
+    row = states()["hub_play"]
+    return str(row["words"][row["values"].index(truth.values[hub]["hub_play"])])

@@ -1,0 +1,53 @@
+"""The made-up vehicles that are learnt on."""
+
+from typing import Any
+
+from hematite.bearings import Row
+from hematite.doors import one_of
+from hematite.language import say
+from hematite.tables import table
+from hematite.vehicles import Axle, Hub, Vehicle
+
+SIDES = ("left", "right")
+
+
+def described(key: str) -> dict[str, Any]:
+    """Return a vehicle as the case format describes it. Raises `UnknownName`."""
+    rows = table("training/vehicles.toml")
+    row = rows["vehicle"][one_of(key, rows["vehicle"], say("vehicle to learn on"))]
+    axles = [
+        {
+            "driven": own.get("driven", False),
+            "steered": own.get("steered", False),
+            "hubs": [
+                {
+                    "id": f"A{n}{side[0].upper()}",
+                    "side": side,
+                    "design": own["design"],
+                    "bearings": [{"row": name} | size for name, size in rows["rows"][own["rows"]].items()],
+                }
+                for side in SIDES
+            ],
+        }
+        for n, own in enumerate(row["axles"], 1)
+    ]
+    return {"label": row["label"], "tyre": row["tyre"], "axles": axles}
+
+
+def vehicle_of(key: str) -> Vehicle:
+    """Return a vehicle to learn on as the core knows it. Raises `UnknownName`."""
+    said = described(key)
+    return Vehicle(tuple(_axle(row) for row in said["axles"]), label=said["label"], tyre=said["tyre"])
+
+
+def _axle(row: dict[str, Any]) -> Axle:
+    hubs = tuple(
+        Hub(
+            hub["id"],
+            hub["side"],
+            hub["design"],
+            tuple(Row.from_mm(**{k: v for k, v in one.items() if k != "row"}) for one in hub["bearings"]),
+        )
+        for hub in row["hubs"]
+    )
+    return Axle(hubs, driven=row["driven"], steered=row["steered"])

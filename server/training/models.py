@@ -1,0 +1,89 @@
+"""Rounds of practice, their exercises, and what is to come back."""
+
+import uuid
+
+from cases.models import Case
+from django.conf import settings
+from django.db import models
+from django.utils import timezone
+from hematite.training import Truth
+from people.models import ScopedQuerySet
+
+
+class Round(models.Model):
+    """A handful of exercises, begun by somebody on one day. `topic` is '' for a mix."""
+
+    workshop_path = "person__workshop"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="rounds")
+    topic = models.CharField(max_length=12, blank=True)
+    begun_at = models.DateTimeField(default=timezone.now)
+
+    objects = ScopedQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["-begun_at", "id"]
+
+    def __str__(self) -> str:
+        return f"{self.person} {self.begun_at:%Y-%m-%d}"
+
+
+class Exercise(models.Model):
+    """One question on one made-up vehicle. Its number is its case's, which lies on the learner's bench."""
+
+    workshop_path = "round__person__workshop"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    round = models.ForeignKey(Round, on_delete=models.CASCADE, related_name="exercises")
+    number = models.PositiveSmallIntegerField()
+    topic = models.CharField(max_length=12)
+    matter = models.CharField(max_length=24)
+    level = models.PositiveSmallIntegerField()
+    vehicle = models.CharField(max_length=24)  # by its key in the core's table
+    truth = models.JSONField()  # what is hidden: never sent before the answer
+    case = models.OneToOneField(Case, on_delete=models.SET_NULL, null=True, related_name="exercise")
+    begun_at = models.DateTimeField(null=True)
+    ear = models.JSONField(default=dict, blank=True)  # what was said before any plot was shown
+    answer = models.JSONField(default=dict, blank=True)
+    told = models.JSONField(default=dict, blank=True)  # how the answer stands, and what spoke for what
+    watched = models.JSONField(default=dict, blank=True)  # what the bench itself would have answered, and how
+    sure = models.FloatField(null=True)
+    right = models.BooleanField(null=True)
+    harm = models.CharField(max_length=8, blank=True)
+    answered_at = models.DateTimeField(null=True)
+
+    objects = ScopedQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["round", "number"]
+        constraints = [models.UniqueConstraint(fields=["round", "number"], name="one_exercise_a_place")]
+
+    def __str__(self) -> str:
+        return f"{self.topic} {self.number}"
+
+    @property
+    def hidden(self) -> Truth:
+        """Return what is hidden, as the core knows it."""
+        return Truth.from_json(self.truth)
+
+
+class Card(models.Model):
+    """One matter that somebody met: when it comes back, by what the spacing keeps of it."""
+
+    workshop_path = "person__workshop"
+
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="cards")
+    topic = models.CharField(max_length=12)
+    matter = models.CharField(max_length=24)
+    state = models.JSONField()
+    due_at = models.DateTimeField()
+
+    objects = ScopedQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["due_at"]
+        constraints = [models.UniqueConstraint(fields=["person", "topic", "matter"], name="one_card_a_matter")]
+
+    def __str__(self) -> str:
+        return f"{self.topic}/{self.matter}"

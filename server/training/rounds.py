@@ -1,0 +1,156 @@
+"""Rounds: what is in them, and beginning an exercise on the learner's own bench."""
+
+import secrets
+from uuid import UUID, uuid5
+from zlib import crc32
+
+from cases.models import Case, Withheld
+from cases.schemas import ObservationIn
+from cases.services import observe, open_case
+from django.db import transaction
+from django.http import Http404
+from django.utils import timezone
+from garage.services import add_vehicle
+from hematite.doors import one_of
+from hematite.language import say
+from hematite.recordings import encode_wav
+from hematite.simulator import PLAYED_TURNS_PER_S
+from hematite.training import Truth, described, draw, topic, topics
+from hematite.training.levels import Topic
+from hematite.training.rounds import compose, levels_after
+from hematite.training.sounds import ROAD, on_stands, on_the_road
+from people.bench import bench_of, to_bench
+from people.models import User
+from policies.models import WorkshopPolicy
+from policies.services import policy_row
+from recordings.services import keep_recording
+from workshop.refusals import Refusal
+
+from training import returning, watching
+from training.models import Card, Exercise, Round
+
+SEEDS = 2**31
+
+
+def standing_levels(user: User) -> dict[str, int]:
+    """Return the level that somebody is at in every topic."""
+    answers: dict[str, list[tuple[int, bool]]] = {}
+    rows = Exercise.objects.filter(round__person=user).exclude(answered_at=None).order_by("answered_at")
+    for key, number, right in rows.values_list("topic", "level", "right"):
+        answers.setdefault(key, []).append((number, bool(right)))
+    return levels_after(answers)
+
+
+@transaction.atomic
+def begin_round(user: User, *, round_id: UUID, about: str = "") -> Round:
+    """Begin a round; asked for twice it is one. A round that is not done is gone on with first."""
+    known = Round.objects.filter(id=round_id).first()
+    if known is not None and known.person_id != user.pk:
+        raise Refusal("id_taken", say("This round's number is taken by another. Begin it again."))
+    open_one = known or open_round(user)
+    if open_one:
+        return open_one
+    if about:
+        one_of(about, topics(), say("topic"))
+    made = Round.objects.create(id=round_id, person=user, topic=about)
+    met = set(Card.objects.filter(person=user).values_list("topic", "matter"))
+    places = compose(returning.due(user, at=timezone.now()), met, topic=about, seed=secrets.randbelow(SEEDS))
+    at = standing_levels(user)
+    for number, (key, matter) in enumerate(places, 1):
+        vehicle, truth = draw(key, matter, number=at[key], seed=secrets.randbelow(SEEDS))
+        Exercise.objects.create(
+            round=made, number=number, topic=key, matter=matter, level=at[key], vehicle=vehicle, truth=truth.to_json()
+        )
+    return made
+
+
+def open_round(user: User) -> Round | None:
+    """Return the round that somebody has not done yet."""
+    return Round.objects.filter(person=user, exercises__answered_at=None, exercises__isnull=False).first()
+
+
+def get_round(user: User, round_id: UUID) -> Round:
+    """Return one's own round, or raise Http404."""
+    found = Round.objects.filter(id=round_id, person=user).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def get_exercise(user: User, exercise_id: UUID, *, alone: bool = False) -> Exercise:
+    """Return one's own exercise, or raise Http404. `alone`: others wait until this is stored."""
+    own = Exercise.objects.filter(id=exercise_id, round__person_id=user.pk)
+    if alone:
+        Exercise.objects.filter(id=exercise_id).select_for_update().first()
+    found = own.select_related("round", "case").first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def begin(user: User, exercise_id: UUID) -> Exercise:
+    """Put an exercise's vehicle on the bench, with what is given; asked for twice it is done once."""
+    exercise = get_exercise(user, exercise_id)
+    if exercise.case_id or exercise.answered_at:
+        return exercise
+    bench = bench_of(user)
+    _copy_ways(user, bench.pk)
+    learner = User.objects.get(pk=user.pk)
+    to_bench(learner, bench)
+    about = topic(exercise.topic)
+    with transaction.atomic():
+        exercise = get_exercise(user, exercise_id, alone=True)
+        if exercise.case_id:
+            return exercise
+        case = _put_up(learner, exercise, about)
+        Exercise.objects.filter(pk=exercise.pk).update(case=case, begun_at=timezone.now())
+    _record_given(learner, exercise.hidden, case, about)
+    watching.have_watched(exercise.id)
+    return get_exercise(user, exercise_id)
+
+
+def _copy_ways(user: User, bench: int) -> None:
+    """Let the bench go by the ways of the workshop as they are now."""
+    own = policy_row(user.workshop_id)
+    if own is not None:
+        said = {"data": own.data, "changed_by": own.changed_by, "revision": own.revision}
+        WorkshopPolicy.objects.update_or_create(workshop_id=bench, defaults=said)
+
+
+def _put_up(learner: User, exercise: Exercise, about: Topic) -> Case:
+    truth = exercise.hidden
+    vehicle = add_vehicle(learner, described(exercise.vehicle) | {"rolling_circumference_m": None})
+    case = open_case(learner, vehicle.id, say(str(truth.complaint["text"])), case_id=exercise.id)
+    Case.objects.filter(pk=case.pk).update(
+        practice=exercise.truth, withheld=Withheld.HEARD if about.by_ear else Withheld.OPINION
+    )
+    if not case.observations.exists():  # what the driver says counts, whatever language it was said in
+        said = ObservationIn(
+            id=uuid5(case.id, "complaint"),
+            kind="complaint",
+            value={k: v for k, v in truth.complaint.items() if k != "text"},
+        )
+        observe(learner, case.id, observation_id=said.id, data=said.dict(exclude={"id"}))
+    return Case.objects.get(pk=case.pk)
+
+
+def _record_given(learner: User, truth: Truth, case: Case, about: Topic) -> None:
+    """Keep the recordings that come with a question."""
+    vehicle = case.core
+    if "stands" in about.given:
+        for hub in vehicle.hubs():
+            number = crc32(f"{truth.seed} {hub.id}".encode())
+            sound = on_stands(truth, vehicle, place=hub.id, turns_per_s=PLAYED_TURNS_PER_S, let_go=False, number=number)
+            speed = {"kind": "wheel", "turns_per_s": PLAYED_TURNS_PER_S}
+            made = {"sensor": "clip", "situation": "stand_driven", "gain_group": "stand", "speed": speed}
+            _keep(learner, case, hub.id, sound, made)
+    if "road" in about.given:
+        sound = on_the_road(truth, vehicle, place="cabin", number=crc32(f"{truth.seed} road".encode()))
+        made = {"sensor": "air", "situation": "road", "gain_group": "", "speed": {"kind": "unknown"}}
+        _keep(learner, case, "cabin", sound, made | {"segments": list(map(dict, ROAD))})
+
+
+def _keep(learner: User, case: Case, place: str, sound: object, made: dict) -> None:
+    number = uuid5(case.id, f"given {place}")
+    whole = {"place": place, "segments": [], "after_repair": False} | made
+    keep_recording(learner, case.id, recording_id=number, sound=encode_wav(sound), made=whole)

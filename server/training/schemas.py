@@ -1,0 +1,228 @@
+"""Shapes of rounds and exercises in the API. Nothing of what is hidden is in one that is not answered."""
+
+from datetime import date, datetime
+from uuid import UUID, uuid4
+
+from ninja import Field
+from workshop.shape import Schema
+
+
+class RoundIn(Schema):
+    """A round to begin; asked for twice it is one. `topic`: only of that."""
+
+    id: UUID = Field(default_factory=uuid4)
+    topic: str = Field("", max_length=12)
+
+
+class EarIn(Schema):
+    """What an ear says, and how sure it is, in percent."""
+
+    key: str = Field(max_length=24)
+    sure: int = Field(ge=0, le=100)
+
+
+class AnswerIn(EarIn):
+    """An answer; `hub` where the question asks for one beside."""
+
+    hub: str = Field("", max_length=8)
+
+
+class FeelIn(Schema):
+    """A test to be made on a practice vehicle."""
+
+    id: UUID
+    hub: str = Field("", max_length=8)
+    kind: str = Field(max_length=24)
+    supersedes: UUID | None = None
+
+
+class LookIn(Schema):
+    """A part of a practice hub to be looked at."""
+
+    id: UUID
+    hub: str = Field(max_length=8)
+    part: str = Field(max_length=24)
+    supersedes: UUID | None = None
+
+
+class StrokesOut(Schema):
+    """What the simulated gauge's pointer travels, stroke by stroke."""
+
+    strokes_mm: list[float]
+
+
+class OptionOut(Schema):
+    """One answer that can be given."""
+
+    key: str
+    words: str
+
+
+class WitnessOut(Schema):
+    """What a witness said, and how much it says for a bearing at fault (bits; below nothing: against)."""
+
+    hub: str
+    words: str
+    bits: float
+    source: str
+
+
+class StepOut(Schema):
+    """A test that the bench itself would have made."""
+
+    test: str
+    label: str
+    hub: str
+    words: str
+    minutes: float
+
+
+class WatchedOut(Schema):
+    """What the bench itself would have answered, knowing no more than can be found."""
+
+    hub: str
+    key: str
+    words: str
+    probability: float
+    minutes: float
+    right: bool
+    steps: list[StepOut]
+
+
+class ToldOut(Schema):
+    """How an answer stands."""
+
+    right: bool
+    hub: str
+    key: str
+    words: str
+    because: str
+    harmed: str
+    harm: str
+    hidden: str
+    ear_right: bool | None
+    tests: int
+    minutes: float
+    spoke: list[WitnessOut]
+    misled: list[WitnessOut]
+    watched: WatchedOut | None
+
+
+class ExerciseOut(Schema):
+    """One question of a round. `at`: the hub that it is about, where the question names it."""
+
+    id: UUID
+    round: UUID
+    number: int
+    of: int
+    topic: str
+    topic_label: str
+    level: int
+    level_label: str
+    ask: str
+    stage: str
+    by_ear: bool
+    at: str
+    names_a_hub: bool
+    hubs: list[OptionOut]
+    options: list[OptionOut]
+    begun: bool
+    ear: str
+    ear_sure: float | None
+    answer: str
+    answer_hub: str
+    sure: float | None
+    told: ToldOut | None
+    next: UUID | None
+
+
+class PlaceOut(Schema):
+    """An exercise in a round's list."""
+
+    id: UUID
+    number: int
+    topic: str
+    topic_label: str
+    level: int
+    begun: bool
+    right: bool | None
+    sure: float | None
+    harm: str
+
+
+class RoundOut(Schema):
+    """A round with its exercises."""
+
+    id: UUID
+    topic: str
+    begun_at: datetime
+    done: bool
+    exercises: list[PlaceOut]
+
+
+class HeldOut(Schema):
+    """What came of one degree of sureness."""
+
+    said: float
+    right: int
+    of: int
+    low: float
+    high: float
+
+
+class ScoreOut(Schema):
+    """How good answers were: proper scores (lower is better), calibration, and a word on it."""
+
+    of: int
+    right: int
+    brier: float
+    log: float
+    reliability: float
+    resolution: float
+    uncertainty: float
+    held: list[HeldOut]
+    lean: str
+    words: str
+
+
+class TopicOut(Schema):
+    """A topic, and how somebody stands in it."""
+
+    key: str
+    label: str
+    level: int
+    level_label: str
+    of: int
+    right: int
+    due: int
+
+
+class DayOut(Schema):
+    """A day of practice."""
+
+    day: date
+    right: int
+    of: int
+
+
+class MatterOut(Schema):
+    """What comes back, and when."""
+
+    topic_label: str
+    label: str
+    due_at: datetime
+
+
+class DeskOut(Schema):
+    """Where somebody stands."""
+
+    open_round: UUID | None
+    due: int
+    topics: list[TopicOut]
+    days: list[DayOut]
+    score: ScoreOut | None
+    ear: ScoreOut | None
+    missed: list[MatterOut]
+    harm: int
+    sure_steps: list[int]
+    levels: int

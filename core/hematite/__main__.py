@@ -20,6 +20,7 @@ from hematite.language import say
 from hematite.listening import as_it_goes_on
 from hematite.policy import read_policy
 from hematite.sums.commands import add_sums
+from hematite.training.commands import add_training
 from hematite.upkeep.commands import add_upkeep
 from hematite.vehicles import Axle, Hub, Vehicle
 from hematite.verdict import as_json
@@ -169,7 +170,7 @@ def _parser() -> argparse.ArgumentParser:
     stuck = commands.add_parser("stuck", help="what is tried, in rising order, when a part will not move")
     stuck.add_argument("--part", required=True, help="as unit, pin, sealed_bearing")
     stuck.set_defaults(run=_stuck, say=_say_stuck)
-    more = (*add_sums(commands), *add_upkeep(commands), *add_fleet(commands))
+    more = (*add_sums(commands), *add_upkeep(commands), *add_fleet(commands), *add_training(commands))
     for command in (orders, assess, bearing, held, live, job, stuck, *more):
         command.add_argument("--json", action="store_true", help="print JSON")
     return parser

@@ -11,7 +11,7 @@ from hematite.language import say, spoken
 _ROOM = Path(__file__).parent
 # Keys whose texts are words for a reader though they may be one word in small letters, and keys whose texts never are.
 PROSE = {"label", "words", "short", "what", "of", "by", "good", "bad", "left", "right", "group_label", "captive"}
-NO_PROSE = {"key", "si", "source"}
+NO_PROSE = {"key", "si", "source", "tyre_code"}
 HEARD = {"called", "side", "end", "bends"}  # of hands.toml: words that a driver's text is searched for
 ALL_PROSE = ("wording.toml", "assembly/words.toml")  # tables of nothing but words
 

@@ -26,6 +26,7 @@ from verdicts.services import accept
 
 from demo.entering import measured, observe, tick
 from demo.history import backdate
+from demo.learning import learn
 from demo.world import CASES, SHOP, VEHICLES
 
 TURNS_PER_S = 8.0
@@ -53,6 +54,7 @@ def load() -> None:
     backdate(user, {key: vehicle.id for key, vehicle in vehicles.items()})
     for number, script in enumerate(CASES):
         _play(user, vehicles[script["vehicle"]].id, script, f"case-{number}")
+    learn(user)
 
 
 def _complete(data: dict) -> dict:

@@ -167,6 +167,7 @@ class RecordingOut(Schema):
     made_at: datetime
     duration_s: float
     rate: int
+    withheld: bool
     state: str
     error: str
     heard_by: str

@@ -46,6 +46,7 @@ def recording_out(row: Recording, corner: Corner | None = None) -> dict:
         "duration_s": row.sound.duration_s,
         "rate": row.sound.rate,
         "state": row.analysis.state,
+        "withheld": heard is None and known is not None,
         "error": row.analysis.error,
         "heard_by": row.analysis.core_version,
         "heard_by_another": known is not None and of_another_hearing(row.analysis.core_version),

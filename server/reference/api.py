@@ -14,7 +14,7 @@ from hematite.language import say
 from hematite.listening import LOWEST_HZ, NARROWEST
 from hematite.play import DIAL_RESOLUTIONS_MM, LEAST_READINGS
 from hematite.prices import IN_PAIRS, WORKING_DAY_H
-from hematite.simulator import CONDITIONS
+from hematite.simulator import CONDITIONS, PLAYED_TURNS_PER_S
 from hematite.spectra import THIRD_OCTAVES_HZ
 from hematite.speed import LEAST_TAPS
 from hematite.sums import Sum, sums
@@ -107,6 +107,7 @@ def get_reference(request: HttpRequest):
         "choices": [{"key": key, "words": words} for key, words in choices().items()],
         "causes": _causes(),
         "conditions": [{"key": key, "words": key.replace("_", " ")} for key in CONDITIONS],
+        "played_turns_per_s": PLAYED_TURNS_PER_S,
         "duties": [{"key": key, "words": words} for key, words in duties().items()],
         "kinds": [
             {"key": key, "words": row["label"], "axles": row["axles"]}

@@ -227,6 +227,7 @@ class ReferenceOut(Schema):
     levels: LevelsOut
     band: BandOut
     least_taps: int
+    played_turns_per_s: float
     working_day_h: float
     in_pairs: list[str]
     never_sure: float

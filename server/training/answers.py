@@ -67,7 +67,7 @@ def answer(user: User, exercise_id: UUID, *, hub: str, key: str, sure: int) -> E
         raise Refusal("ear_first", say("Say first what your ear hears. It is scored by itself."))
     truth, chance = exercise.hidden, _sure(sure)
     found = [core_observation(row) for row in all_standing(case)]
-    how = mark(truth, case.core, found, hub=hub, key=key)
+    how = mark(truth, case.core, found, hub=hub, key=key, policy=case.policy)
     Case.objects.filter(pk=case.pk).update(withheld="")
     case.withheld = ""
     if exercise.ear:

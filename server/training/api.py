@@ -10,7 +10,7 @@ from ninja import Query, Router
 from people.permissions import OWN, May
 
 from training import answers, bench, rounds, shown
-from training.schemas import AnswerIn, DeskOut, EarIn, ExerciseOut, FeelIn, LookIn, RoundIn, RoundOut, StrokesOut
+from training.schemas import AnswerIn, DeskOut, EarIn, ExerciseOut, HandIn, PartLookIn, RoundIn, RoundOut, StrokesOut
 
 router = Router(tags=["training"])
 
@@ -66,13 +66,13 @@ def get_strokes(
 
 
 @router.post("/cases/{uuid:case_id}/simulated/hand", response={201: ObservationOut})
-def feel(request: HttpRequest, case_id: UUID, payload: FeelIn):
+def feel(request: HttpRequest, case_id: UUID, payload: HandIn):
     """Make a test on a practice vehicle, and log what is felt."""
     return 201, _logged(request, case_id, bench.feel(request.user, case_id, payload.dict()).id)
 
 
 @router.post("/cases/{uuid:case_id}/simulated/part", response={201: ObservationOut})
-def look(request: HttpRequest, case_id: UUID, payload: LookIn):
+def look(request: HttpRequest, case_id: UUID, payload: PartLookIn):
     """Look at a part of a practice hub, and log what is seen."""
     return 201, _logged(request, case_id, bench.look(request.user, case_id, payload.dict()).id)
 

@@ -27,7 +27,7 @@ class AnswerIn(EarIn):
     hub: str = Field("", max_length=8)
 
 
-class FeelIn(Schema):
+class HandIn(Schema):
     """A test to be made on a practice vehicle."""
 
     id: UUID
@@ -36,7 +36,7 @@ class FeelIn(Schema):
     supersedes: UUID | None = None
 
 
-class LookIn(Schema):
+class PartLookIn(Schema):
     """A part of a practice hub to be looked at."""
 
     id: UUID
@@ -51,14 +51,14 @@ class StrokesOut(Schema):
     strokes_mm: list[float]
 
 
-class OptionOut(Schema):
+class AnswerableOut(Schema):
     """One answer that can be given."""
 
     key: str
     words: str
 
 
-class WitnessOut(Schema):
+class SpokenOut(Schema):
     """What a witness said, and how much it says for a bearing at fault (bits; below nothing: against)."""
 
     hub: str
@@ -67,7 +67,7 @@ class WitnessOut(Schema):
     source: str
 
 
-class StepOut(Schema):
+class WayStepOut(Schema):
     """A test that the bench itself would have made."""
 
     test: str
@@ -86,7 +86,7 @@ class WatchedOut(Schema):
     probability: float
     minutes: float
     right: bool
-    steps: list[StepOut]
+    steps: list[WayStepOut]
 
 
 class ToldOut(Schema):
@@ -103,8 +103,8 @@ class ToldOut(Schema):
     ear_right: bool | None
     tests: int
     minutes: float
-    spoke: list[WitnessOut]
-    misled: list[WitnessOut]
+    spoke: list[SpokenOut]
+    misled: list[SpokenOut]
     watched: WatchedOut | None
 
 
@@ -124,8 +124,8 @@ class ExerciseOut(Schema):
     by_ear: bool
     at: str
     names_a_hub: bool
-    hubs: list[OptionOut]
-    options: list[OptionOut]
+    hubs: list[AnswerableOut]
+    options: list[AnswerableOut]
     begun: bool
     ear: str
     ear_sure: float | None
@@ -197,7 +197,7 @@ class TopicOut(Schema):
     due: int
 
 
-class DayOut(Schema):
+class PractisedOut(Schema):
     """A day of practice."""
 
     day: date
@@ -219,7 +219,7 @@ class DeskOut(Schema):
     open_round: UUID | None
     due: int
     topics: list[TopicOut]
-    days: list[DayOut]
+    days: list[PractisedOut]
     score: ScoreOut | None
     ear: ScoreOut | None
     missed: list[MatterOut]

@@ -2,7 +2,7 @@
 
 import logging
 from collections.abc import Sequence
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from uuid import UUID, uuid4, uuid5
 
 import hematite
@@ -15,7 +15,7 @@ from django.http import Http404
 from hematite.assembly import possible_choices
 from hematite.decision import UNTOUCHED
 from hematite.doors import one_of
-from hematite.evidence import Observation
+from hematite.evidence import Observation, inspected
 from hematite.evidence.observations import as_it_stands, counts_now
 from hematite.following import next_job
 from hematite.language import say, small
@@ -50,7 +50,7 @@ def judged(case: Case) -> Assessment:
     A practice case that is not answered yet is judged as one of which nobody said anything: no opinion can leak.
     """
     if case.withheld:
-        return _assessed(case, (), ())
+        return _unsaid(case)
     observations = [core_observation(row) for row in standing(case)]
     return _assessed(case, heard_in(case, after_repair=False), observations)
 
@@ -58,11 +58,18 @@ def judged(case: Case) -> Assessment:
 def judged_now(case: Case) -> Assessment:
     """Return what is believed of the vehicle as it stands: at hubs that were worked on by what was found after."""
     if case.withheld:
-        return _assessed(case, (), ())
+        return _unsaid(case)
     jobs = {row.hub: str(row.id) for row in case.verdicts.only("id", "hub", "case") if row.choice not in UNTOUCHED}
     observations = as_it_stands([core_observation(row) for row in all_standing(case)], jobs)
     heard = [one for one in heard_in(case) if counts_now(one.situation.place, one.situation.job, jobs)]
     return _assessed(case, heard, observations)
+
+
+def _unsaid(case: Case) -> Assessment:
+    """Return how a case would be judged had nobody said anything; which parts were looked at is no opinion."""
+    seen = inspected([core_observation(row) for row in standing(case)], case.core)
+    found = _assessed(case, (), ())
+    return replace(found, hubs=tuple(replace(row, inspection=seen[row.hub.id]) for row in found.hubs))
 
 
 def _assessed(case: Case, heard: Sequence[Heard], observations: Sequence[Observation]) -> Assessment:

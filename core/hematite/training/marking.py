@@ -1,8 +1,7 @@
 """Holding an answer against the truth: right or not, and what it would have done to the wheel or to the bill."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
 
 from hematite.assembly import possible_choices
 from hematite.decision.cells import BRAKE_SHOWS
@@ -10,13 +9,13 @@ from hematite.decision.facts import facts_of
 from hematite.decision.rules import decided
 from hematite.errors import HematiteError
 from hematite.evidence import Observation, inspected, statements_of
-from hematite.evidence.witnesses import causes, states
+from hematite.evidence.witnesses import causes
 from hematite.language import say
 from hematite.policy import Policy
 from hematite.tables import table
 from hematite.training.levels import Topic, topic
 from hematite.training.truth import Truth
-from hematite.vehicles import Hub, Vehicle
+from hematite.vehicles import Vehicle
 from hematite.verdict import choices
 
 # Of the choices, how far each goes: what goes less far than the right one may leave a wheel that fails.
@@ -71,8 +70,18 @@ def names_a_hub(truth: Truth) -> bool:
     return topic(truth.topic).asks == "choice" and not asked_at(truth)
 
 
-def mark(truth: Truth, vehicle: Vehicle, observations: Sequence[Observation], *, hub: str, key: str) -> Mark:
+def mark(
+    truth: Truth,
+    vehicle: Vehicle,
+    observations: Sequence[Observation],
+    *,
+    hub: str,
+    key: str,
+    policy: Policy | None = None,
+) -> Mark:
     """Return how an answer stands. `observations`: what the learner found; rules are asked with that and the truth.
+
+    `policy`: the workshop's ways, which decide between what is right here and what elsewhere.
 
     Raises `HematiteError` for an answer that is none.
     """
@@ -81,7 +90,8 @@ def mark(truth: Truth, vehicle: Vehicle, observations: Sequence[Observation], *,
         raise HematiteError(say("That is no answer to this question. Choose one of those shown."))
     about = topic(truth.topic)
     if about.asks == "choice":
-        return _choice(truth, vehicle, observations, hub if names_a_hub(truth) else truth.at, key)
+        best = right_choice(truth, vehicle, observations, policy or Policy())
+        return _choice(truth, hub if names_a_hub(truth) else truth.at, key, best)
     best = _told(truth, about)
     words = next(option.words for option in options(truth, vehicle) if option.key == best)
     return Mark(key == best, truth.at, best, words, "", about.matters[truth.matter].label)
@@ -95,12 +105,12 @@ def _told(truth: Truth, about: Topic) -> str:
     return about.matters[truth.matter].answer
 
 
-def _choice(truth: Truth, vehicle: Vehicle, observations: Sequence[Observation], hub_id: str, key: str) -> Mark:
-    best, because = right_choice(truth, vehicle, observations, truth.at)
+def _choice(truth: Truth, hub_id: str, key: str, right: tuple[str, str]) -> Mark:
+    best, because = right
     at = truth.at if best != "leave" else ""
-    right = key == best and (key == "leave" or hub_id == truth.at)
+    hit = key == best and (key == "leave" or hub_id == truth.at)
     done = key if hub_id == truth.at else "leave"  # at the culprit nothing was done
-    return Mark(right, at, best, choices()[best], "" if right else _harm(done, key, best), because)
+    return Mark(hit, at, best, choices()[best], "" if hit else _harm(done, key, best), because)
 
 
 def _harm(done: str, key: str, best: str) -> str:
@@ -109,25 +119,22 @@ def _harm(done: str, key: str, best: str) -> str:
     return "waste" if REACH[key] > REACH[best] else "missed" if REACH[done] < REACH[best] else ""
 
 
-def right_choice(truth: Truth, vehicle: Vehicle, observations: Sequence[Observation], hub_id: str) -> tuple[str, str]:
-    """Return the right choice at a hub and why: by the rules, told the true fault and play, and what was found."""
-    hub = vehicle.hub(hub_id)
+def right_choice(
+    truth: Truth, vehicle: Vehicle, observations: Sequence[Observation], policy: Policy
+) -> tuple[str, str]:
+    """Return the right choice where it sits and why: by the rules, told the true fault and play, and what was found."""
+    hub = vehicle.hub(truth.at)
     assert hub is not None
-    cause = truth.causes.get(hub_id, "")
+    cause = truth.causes.get(hub.id, "")
     bearing = cause if cause and causes()[cause]["group"] == "bearing" else "sound"
     if cause and bearing == "sound":
         return "look_elsewhere", str(causes()[cause]["label"])
-    facts = {**_facts(hub, vehicle, observations), "cause": bearing, "play": truth.values[hub_id]["hub_play"]}
-    rule, _, choice = decided(facts)
-    return choice, rule.because
-
-
-def _facts(hub: Hub, vehicle: Vehicle, observations: Sequence[Observation]) -> Mapping[str, Any]:
     said = [one for one in statements_of(observations, vehicle) if one.place == hub.id]
-    found = facts_of(
-        hub, vehicle, said, inspected(observations, vehicle)[hub.id], policy=Policy(), observations=observations
-    )
-    return {**found, "spin": "free"} if found["spin"] in BRAKE_SHOWS else found
+    seen = inspected(observations, vehicle)[hub.id]
+    facts = facts_of(hub, vehicle, said, seen, policy=policy, observations=observations)
+    facts |= {"spin": "free"} if facts["spin"] in BRAKE_SHOWS else {}
+    rule, _, choice = decided({**facts, "cause": bearing, "play": truth.values[hub.id]["hub_play"]})
+    return choice, rule.because
 
 
 def harms() -> dict[str, str]:
@@ -138,9 +145,3 @@ def harms() -> dict[str, str]:
 def matter_words(truth: Truth) -> str:
     """Return what was hidden, in words."""
     return topic(truth.topic).matters[truth.matter].label
-
-
-def play_words(truth: Truth, hub: str) -> str:
-    """Return how far a hub moved, in words."""
-    row = states()["hub_play"]
-    return str(row["words"][row["values"].index(truth.values[hub]["hub_play"])])

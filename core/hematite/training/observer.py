@@ -10,6 +10,7 @@ from zlib import crc32
 from hematite.assembly import parts_of
 from hematite.evidence import Observation
 from hematite.evidence.witnesses import VEHICLE, witnesses, words_for
+from hematite.following import Progress
 from hematite.listening import Heard, Situation, listen
 from hematite.listening.situation import segments_from_json
 from hematite.play import end_play
@@ -85,7 +86,7 @@ def heard_on_stands(truth: Truth, vehicle: Vehicle, place: str) -> Heard:
 
 def _listened(truth: Truth, vehicle: Vehicle) -> Observed:
     heard = [heard_on_stands(truth, vehicle, hub.id) for hub in vehicle.hubs()]
-    steps = [_recorded(one.situation.place) for one in heard]
+    steps = [_recorded(one.situation.place, lifted=n > 0) for n, one in enumerate(heard)]
     if "road" in topic(truth.topic).given:
         sound = on_the_road(truth, vehicle, place=CABIN, number=crc32(b"road"))
         heard.append(listen(sound, road_situation(), vehicle=vehicle))
@@ -106,8 +107,8 @@ def _said(truth: Truth) -> dict[str, object]:
     return {name: value for name, value in truth.complaint.items() if name != "text"}
 
 
-def _recorded(place: str) -> Step:
-    return Step(RECORDING, place, "", float(witnesses()[RECORDING]["minutes"]))
+def _recorded(place: str, *, lifted: bool) -> Step:
+    return Step(RECORDING, place, "", Progress(lifted=lifted).minutes(RECORDING, place))
 
 
 def _measured(truth: Truth, vehicle: Vehicle) -> Observed:
@@ -115,7 +116,7 @@ def _measured(truth: Truth, vehicle: Vehicle) -> Observed:
     assert hub is not None
     read = end_play(strokes_mm(truth, hub.id)[:LEAST_READINGS], hub.play_window_mm)
     words = words_for("end_play")[read.outcome]
-    step = Step("end_play", hub.id, words, float(witnesses()["end_play"]["minutes"]))
+    step = Step("end_play", hub.id, words, Progress().minutes("end_play", hub.id))
     return Observed(hub.id, read.outcome, read.outcomes[read.outcome], (step,))
 
 
@@ -133,7 +134,7 @@ def looked(truth: Truth, vehicle: Vehicle, hub_id: str) -> list[Observation]:
 def _opened(truth: Truth, vehicle: Vehicle) -> Observed:
     found = assess(vehicle, [], looked(truth, vehicle, truth.at))
     choice = found.at(truth.at).choice
-    step = Step("opened", truth.at, "", float(witnesses()["opened"]["minutes"]))
+    step = Step("opened", truth.at, "", Progress().minutes("opened", truth.at))
     return Observed(truth.at, choice.choice, choice.probability, (step,))
 
 

@@ -24,7 +24,7 @@ def compose(
     first = [place for place in dict.fromkeys(due) if place in every][:many]
     new = _in_turn([place for place in every if place not in met and place not in first], dice)
     rest = _in_turn([place for place in every if place in met and place not in first], dice)
-    chosen = [*first, *new, *rest][:many]
+    chosen = [*first, *new, *rest, *(every[int(n)] for n in dice.integers(len(every), size=many))][:many]
     return [chosen[int(n)] for n in dice.permutation(len(chosen))]
 
 

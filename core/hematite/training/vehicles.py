@@ -31,7 +31,7 @@ def described(key: str) -> dict[str, Any]:
         }
         for n, own in enumerate(row["axles"], 1)
     ]
-    return {"label": row["label"], "tyre": row["tyre"], "axles": axles}
+    return {"label": row["label"], "tyre": row["tyre_code"], "axles": axles}
 
 
 def vehicle_of(key: str) -> Vehicle:

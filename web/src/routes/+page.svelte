@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { counted } from '$lib/numbers';
 	import { goto } from '$app/navigation';
-	import { ChartNoAxesColumn, PackageOpen, Plus } from '@lucide/svelte';
+	import { ChartNoAxesColumn, Dumbbell, PackageOpen, Plus } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import CaseRow from '$lib/case/CaseRow.svelte';
 	import { bindKeys } from '$lib/keys.svelte';
@@ -74,6 +74,7 @@
 				}
 			/>
 		</div>
+		<Button href="/practice"><Dumbbell aria-hidden="true" />Practice</Button>
 		<Button href="/fleet"><ChartNoAxesColumn aria-hidden="true" />The fleet</Button>
 		<Button href="/bundles"><PackageOpen aria-hidden="true" />Take in a bundle</Button>
 		<Button href="/vehicles/new" hotkey="v"><Plus aria-hidden="true" />New vehicle</Button>

@@ -3150,7 +3150,7 @@ export interface components {
         };
         /**
          * OptionOut
-         * @description One answer that can be given.
+         * @description An answer that a witness can give.
          */
         OptionOut: {
             /** Key */
@@ -3217,6 +3217,8 @@ export interface components {
             band: components["schemas"]["BandOut"];
             /** Least Taps */
             least_taps: number;
+            /** Played Turns Per S */
+            played_turns_per_s: number;
             /** Working Day H */
             working_day_h: number;
             /** In Pairs */
@@ -4366,6 +4368,8 @@ export interface components {
             duration_s: number;
             /** Rate */
             rate: number;
+            /** Withheld */
+            withheld: boolean;
             /** State */
             state: string;
             /** Error */
@@ -5111,17 +5115,30 @@ export interface components {
         };
         /**
          * WitnessOut
-         * @description What a witness said, and how much it says for a bearing at fault (bits; below nothing: against).
+         * @description What one witness did to the odds of a bearing fault, in bits.
          */
         WitnessOut: {
-            /** Hub */
-            hub: string;
+            /** Witness */
+            witness: string;
+            /** Label */
+            label: string;
             /** Words */
             words: string;
+            /** Share */
+            share: number;
             /** Bits */
             bits: number;
             /** Source */
             source: string;
+            /** Why */
+            why: string;
+            /** Standing */
+            standing: string;
+            /**
+             * Hardly
+             * @description Return whether it hardly moves the odds.
+             */
+            readonly hardly: boolean;
         };
         /**
          * ObservationIn
@@ -5477,18 +5494,25 @@ export interface components {
         };
         /**
          * DayOut
-         * @description A day of practice.
+         * @description The order of the day for what is left; minutes from the opening of the first day.
          */
         DayOut: {
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** Right */
-            right: number;
-            /** Of */
-            of: number;
+            /** End */
+            end: number;
+            /** Proven */
+            proven: boolean;
+            /** Blocked */
+            blocked: string[];
+            /** First */
+            first: string[];
+            /** Hands */
+            hands: number;
+            /** Opens H */
+            opens_h: number;
+            /** Closes H */
+            closes_h: number;
+            /** Currency */
+            currency: string;
         };
         /**
          * EntryOut
@@ -5692,19 +5716,72 @@ export interface components {
         };
         /**
          * StepOut
-         * @description A test that the bench itself would have made.
+         * @description One step with what was entered at it; `start`, `end` in minutes from the first day's opening, if it is left.
          */
         StepOut: {
-            /** Test */
-            test: string;
-            /** Label */
-            label: string;
+            /** Id */
+            id: string;
             /** Hub */
             hub: string;
-            /** Words */
-            words: string;
+            /** Part */
+            part: string;
+            /** Part Label */
+            part_label: string;
+            /** Held By */
+            held_by: string;
+            /** Act */
+            act: string;
+            /** Act Words */
+            act_words: string;
+            /** Do */
+            do: string;
+            /** See */
+            see: string;
+            /** Cautions */
+            cautions: string[];
+            /** Tools */
+            tools: string[];
+            /** Uses */
+            uses: string[];
+            torque: components["schemas"]["TorqueOut"] | null;
             /** Minutes */
             minutes: number;
+            /** Wait */
+            wait: number;
+            /** Wait Before */
+            wait_before: number;
+            /** Wait For */
+            wait_for: string;
+            /** Wait Since */
+            wait_since: string[];
+            /** Where */
+            where: string;
+            /** Where Words */
+            where_words: string;
+            /** Picture */
+            picture: string;
+            /** Fate */
+            fate: string;
+            /** Needs */
+            needs: string[];
+            /** Looks */
+            looks: string[];
+            /** Sums */
+            sums: string[];
+            /** Source */
+            source: string;
+            /** Ladder */
+            ladder: components["schemas"]["RungOut"][];
+            /** Rung */
+            rung: string;
+            /** Done */
+            done: boolean;
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+            /** Start */
+            start: number | null;
+            /** End */
+            end: number | null;
         };
         /**
          * StopGapOut
@@ -6526,7 +6603,7 @@ export interface components {
         };
         /**
          * FeelIn
-         * @description A test to be made on a practice vehicle.
+         * @description What a hand felt at a hub at a stop; `waited_s`: how long it waited on the device.
          */
         FeelIn: {
             /**
@@ -6535,14 +6612,29 @@ export interface components {
              */
             id: string;
             /**
-             * Hub
+             * Trip
+             * Format: uuid
+             */
+            trip: string;
+            /**
+             * Stop
+             * @default 1
+             */
+            stop: number;
+            /**
+             * Place
              * @default
              */
+            place: string;
+            /** Hub */
             hub: string;
-            /** Kind */
-            kind: string;
-            /** Supersedes */
-            supersedes?: string | null;
+            /** Felt */
+            felt: string;
+            /**
+             * Waited S
+             * @default 0
+             */
+            waited_s: number;
         };
         /**
          * OdometerIn
@@ -7112,7 +7204,7 @@ export interface components {
             /** Topics */
             topics: components["schemas"]["TopicOut"][];
             /** Days */
-            days: components["schemas"]["DayOut"][];
+            days: components["schemas"]["PractisedOut"][];
             score: components["schemas"]["ScoreOut"] | null;
             ear: components["schemas"]["ScoreOut"] | null;
             /** Missed */
@@ -7154,6 +7246,21 @@ export interface components {
              * Format: date-time
              */
             due_at: string;
+        };
+        /**
+         * PractisedOut
+         * @description A day of practice.
+         */
+        PractisedOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Right */
+            right: number;
+            /** Of */
+            of: number;
         };
         /**
          * ScoreOut
@@ -7267,6 +7374,16 @@ export interface components {
             topic: string;
         };
         /**
+         * AnswerableOut
+         * @description One answer that can be given.
+         */
+        AnswerableOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * ExerciseOut
          * @description One question of a round. `at`: the hub that it is about, where the question names it.
          */
@@ -7304,9 +7421,9 @@ export interface components {
             /** Names A Hub */
             names_a_hub: boolean;
             /** Hubs */
-            hubs: components["schemas"]["OptionOut"][];
+            hubs: components["schemas"]["AnswerableOut"][];
             /** Options */
-            options: components["schemas"]["OptionOut"][];
+            options: components["schemas"]["AnswerableOut"][];
             /** Begun */
             begun: boolean;
             /** Ear */
@@ -7322,6 +7439,20 @@ export interface components {
             told: components["schemas"]["ToldOut"] | null;
             /** Next */
             next: string | null;
+        };
+        /**
+         * SpokenOut
+         * @description What a witness said, and how much it says for a bearing at fault (bits; below nothing: against).
+         */
+        SpokenOut: {
+            /** Hub */
+            hub: string;
+            /** Words */
+            words: string;
+            /** Bits */
+            bits: number;
+            /** Source */
+            source: string;
         };
         /**
          * ToldOut
@@ -7351,9 +7482,9 @@ export interface components {
             /** Minutes */
             minutes: number;
             /** Spoke */
-            spoke: components["schemas"]["WitnessOut"][];
+            spoke: components["schemas"]["SpokenOut"][];
             /** Misled */
-            misled: components["schemas"]["WitnessOut"][];
+            misled: components["schemas"]["SpokenOut"][];
             watched: components["schemas"]["WatchedOut"] | null;
         };
         /**
@@ -7374,7 +7505,23 @@ export interface components {
             /** Right */
             right: boolean;
             /** Steps */
-            steps: components["schemas"]["StepOut"][];
+            steps: components["schemas"]["WayStepOut"][];
+        };
+        /**
+         * WayStepOut
+         * @description A test that the bench itself would have made.
+         */
+        WayStepOut: {
+            /** Test */
+            test: string;
+            /** Label */
+            label: string;
+            /** Hub */
+            hub: string;
+            /** Words */
+            words: string;
+            /** Minutes */
+            minutes: number;
         };
         /**
          * EarIn
@@ -7410,10 +7557,30 @@ export interface components {
             strokes_mm: number[];
         };
         /**
-         * LookIn
+         * HandIn
+         * @description A test to be made on a practice vehicle.
+         */
+        HandIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Hub
+             * @default
+             */
+            hub: string;
+            /** Kind */
+            kind: string;
+            /** Supersedes */
+            supersedes?: string | null;
+        };
+        /**
+         * PartLookIn
          * @description A part of a practice hub to be looked at.
          */
-        LookIn: {
+        PartLookIn: {
             /**
              * Id
              * Format: uuid
@@ -10868,7 +11035,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["FeelIn"];
+                "application/json": components["schemas"]["HandIn"];
             };
         };
         responses: {
@@ -10894,7 +11061,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LookIn"];
+                "application/json": components["schemas"]["PartLookIn"];
             };
         };
         responses: {

@@ -7,6 +7,7 @@
 	import { screenOf, stages } from './stages';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { moment } from '$lib/dates';
+	import PracticeBar from '$lib/practice/PracticeBar.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 
@@ -24,7 +25,16 @@
 	/** What the case comes to, for who listens to the screen: said again only when it changes. */
 	const comesTo = $derived.by(() => {
 		const decision = held.assessment?.decision;
-		return decision ? [decision.hub, decision.label].filter(Boolean).join(': ') : '';
+		return decision && !held.detail?.withheld
+			? [decision.hub, decision.label].filter(Boolean).join(': ')
+			: '';
+	});
+	/** What a practice case keeps to itself on this screen. */
+	const shut = $derived.by(() => {
+		const withheld = held.detail?.withheld;
+		const screen = here.split('/')[3] ?? '';
+		if (withheld === 'heard' && screen === 'bench') return 'heard';
+		return withheld && ['why', 'guide', 'decide', 'do', 'prove', 'owner'].includes(screen) ? 'opinion' : '';
 	});
 	const stageHref = (path: string) => `${home}/${path}${along ? `?hub=${along}` : ''}`;
 
@@ -94,6 +104,17 @@
 		>
 	</div>
 {/if}
+{#if held.detail?.practice}<PracticeBar id={held.id} />{/if}
 <div class="max-wide:pb-14">
-	{#if held.detail}{@render children()}{/if}
+	{#if held.detail && shut}
+		<section class="plate grid gap-3">
+			<h1>{shut === 'heard' ? 'Your ear first' : 'The bench keeps its opinion'}</h1>
+			<p>
+				{shut === 'heard'
+					? 'Listen to the recordings, and say what you hear. Then the bench shows what it heard.'
+					: 'What it believes of this vehicle is shown once you have answered. Until then find out for yourself.'}
+			</p>
+			<div><Button href="/practice/{held.id}" look="main">The question</Button></div>
+		</section>
+	{:else if held.detail}{@render children()}{/if}
 </div>

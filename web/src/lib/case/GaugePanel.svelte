@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { Plug } from '@lucide/svelte';
+	import { api, ask, wordsOf } from '$lib/api/client';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { length } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -21,6 +22,7 @@
 	let low = $state(Infinity);
 	let high = $state(-Infinity);
 	let lost = $state(false);
+	let wrong = $state('');
 	const span = $derived(high > low ? high - low : 0);
 
 	function onreading(one: GaugeReading) {
@@ -39,8 +41,18 @@
 		}).catch(() => null);
 		if (!gauge) lost = true;
 	}
-	const simulated = () =>
-		connect(new SimulatedGauge(() => turned ?? held.detail?.simulated_play_mm[hub] ?? 0));
+	/** What the simulated gauge will find, stroke by stroke; asked of the server, which alone knows the hub. */
+	async function simulated() {
+		wrong = '';
+		try {
+			const params = { path: { case_id: held.id }, query: { hub } };
+			const found = await ask(api.GET('/api/cases/{case_id}/simulated/strokes', { params }));
+			const strokes = found.strokes_mm;
+			await connect(new SimulatedGauge((stroke) => turned ?? strokes[stroke % strokes.length] ?? 0));
+		} catch (error) {
+			wrong = wordsOf(error);
+		}
+	}
 	function again() {
 		low = Infinity;
 		high = -Infinity;
@@ -90,6 +102,7 @@
 		<Button onclick={simulated}><Plug aria-hidden="true" />Simulated gauge</Button>
 	</div>
 {/if}
+{#if wrong}<Notice level="warn">{wrong}</Notice>{/if}
 {#if lost}<Notice level="warn"
 		>The gauge is gone. What was read stays; plug it in again or type the figures.</Notice
 	>{/if}

@@ -11,6 +11,7 @@
 	import DialReadings from './DialReadings.svelte';
 	import FigureEntry from './FigureEntry.svelte';
 	import HeatRound from './HeatRound.svelte';
+	import OnTheBench from '$lib/practice/OnTheBench.svelte';
 
 	interface Props {
 		/** The test, as the API's table names it. */
@@ -84,6 +85,15 @@
 
 {#if row}
 	<section class="grid gap-3" aria-label={row.label}>
+		{#if held.detail?.practice && !['gauge', 'record', 'words'].includes(entry) && row.apart !== 'opened'}
+			<OnTheBench
+				label="Do it on the practice vehicle"
+				run={async () => {
+					await held.feel(hub, witness);
+					onlogged?.();
+				}}
+			/>
+		{/if}
 		{#if entry === 'gauge'}
 			<DialReadings {hub} {onlogged} />
 		{:else if entry === 'record'}

@@ -184,6 +184,22 @@ export class CaseState {
 		await outbox.keep({ id, caseId: this.id, label, kind: 'observation', body });
 	}
 
+	/** On a practice vehicle: make a test, or look at a part; the server alone knows what it answers, and logs it. */
+	async feel(hub: string, kind: string): Promise<void> {
+		const body = { id: crypto.randomUUID(), hub, kind, supersedes: this.#before(hub, kind) };
+		await ask(
+			api.POST('/api/cases/{case_id}/simulated/hand', { params: { path: { case_id: this.id } }, body })
+		);
+		await this.refresh(false);
+	}
+	async look(hub: string, part: string): Promise<void> {
+		const body = { id: crypto.randomUUID(), hub, part, supersedes: this.#before(hub, 'part', part) };
+		await ask(
+			api.POST('/api/cases/{case_id}/simulated/part', { params: { path: { case_id: this.id } }, body })
+		);
+		await this.refresh(false);
+	}
+
 	/** Write something of this case, at an address below it or a whole one: kept on this device first. Throws `Refused` where the server says no. */
 	async write(what: string, body: Numbered, label: string): Promise<'sent' | 'waits'> {
 		return outbox.enter(this.#draft(what, body, label));

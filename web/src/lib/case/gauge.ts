@@ -105,14 +105,15 @@ export class SimulatedGauge implements GaugePort {
 	#ticks = 0;
 
 	constructor(
-		private readonly play_mm: () => number,
+		/** What the pointer travels on a stroke, mm. */
+		private readonly play_mm: (stroke: number) => number,
 		private readonly noise: () => number = Math.random
 	) {}
 
 	/** The pointer: pulled out for a second and a half, pushed in for as long, with a hair of shake. */
 	#pointer(): number {
-		const out = Math.floor((this.#ticks * TICK_MS) / 1500) % 2 === 1;
-		return (out ? this.play_mm() : 0) + (this.noise() - 0.5) * 0.008;
+		const half = Math.floor((this.#ticks * TICK_MS) / 1500);
+		return (half % 2 === 1 ? this.play_mm((half - 1) / 2) : 0) + (this.noise() - 0.5) * 0.008;
 	}
 
 	#line(): string {

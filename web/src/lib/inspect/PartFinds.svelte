@@ -10,6 +10,7 @@
 	import { tapped } from './draft';
 	import FindGlyph from './FindGlyph.svelte';
 	import PartPhotos from './PartPhotos.svelte';
+	import OnTheBench from '$lib/practice/OnTheBench.svelte';
 
 	interface Props {
 		hub: string;
@@ -75,6 +76,15 @@
 </script>
 
 <section class="grid content-start gap-4" aria-label="Finds at {part.label}">
+	{#if held.detail?.practice}
+		<OnTheBench
+			label="Look at it on the practice hub"
+			run={async () => {
+				await held.look(hub, part.key);
+				chosen = (held.standing(hub, 'part', part.key)?.value.finds as string[] | undefined) ?? chosen;
+			}}
+		/>
+	{/if}
 	<ul class="grid gap-2 sm:grid-cols-2">
 		{#each possible as find, n (find.key)}
 			{@const on = chosen.includes(find.key)}

@@ -36,6 +36,7 @@
 	let { place, afterRepair = false, onkept, above, below }: Props = $props();
 	const held = useCase();
 	const made = new Made(held.id);
+	if (held.detail?.practice) made.practise();
 	// Of the case, not of this screen: to leave it ends no recording, and to come back shows how it goes.
 	const capturing = recorder.of(held.id);
 	const options = $state<Options>({ countIn: false, stopDecided: false, device: '', condition: '' });

@@ -29,7 +29,9 @@
 		{:else}
 			<p><b>A good recording.</b> {decimal(recording.duration_s, 1)} s, nothing cut off, nothing missing.</p>
 		{/each}
-		{#if recording.usable}
+		{#if recording.withheld}
+			<p>What the bench heard is shown once your own ear has spoken.</p>
+		{:else if recording.usable}
 			<p>Heard:</p>
 			<ul class="grid list-disc gap-1 pl-5">
 				{#each leading as family, n (n)}

@@ -43,6 +43,6 @@
 			/>{/if}
 	</div>
 	{#if devices.length > 1}<Pick label="Input" options={devices} bind:value={options.device} />{/if}
-{:else if made.source === 'simulated'}
+{:else if made.source === 'simulated' && !held.detail?.practice}
 	<Pick label="The simulated pickup plays" options={conditions} bind:value={options.condition} />
 {/if}

@@ -68,6 +68,14 @@ export class Made {
 		this.speedKind = kind;
 	}
 
+	/** On a practice vehicle nothing but the simulated pickup hears what is hidden; it turns the wheel at a known speed. */
+	practise() {
+		this.source = 'simulated';
+		if (this.speedKind !== 'unknown' || localStorage.getItem(this.#key)) return;
+		this.speedKind = 'wheel';
+		this.speed = session.reference?.played_turns_per_s ?? null;
+	}
+
 	keep() {
 		const { source, capture, sensor, sameGain, speedKind, speed } = this;
 		localStorage.setItem(this.#key, JSON.stringify({ source, capture, sensor, sameGain, speedKind, speed }));

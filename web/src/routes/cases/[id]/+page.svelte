@@ -15,6 +15,8 @@
 	import VehiclePlan from '$lib/vehicle/VehiclePlan.svelte';
 
 	const held = useCase();
+	/** A practice case says nothing of what is believed before the answer. */
+	const blind = $derived(Boolean(held.detail?.withheld));
 	const next = $derived(held.assessment?.next_test);
 	const nextHref = $derived(
 		!next
@@ -95,7 +97,7 @@
 		});
 	$effect(() =>
 		bindKeys([
-			{ key: 'n', label: 'The next thing worth doing', run: () => void goto(nextHref) },
+			...(blind ? [] : [{ key: 'n', label: 'The next thing worth doing', run: () => void goto(nextHref) }]),
 			{ key: 'b', label: 'One test at a time', run: () => void goto(`/cases/${held.id}/guide`) },
 			{
 				key: 'c',
@@ -116,14 +118,21 @@
 			</div>
 			<VehiclePlan
 				vehicle={held.detail.vehicle_detail}
-				judged={held.assessment.hubs}
+				judged={blind ? {} : held.assessment.hubs}
 				selected={at || undefined}
 				known={done}
 				onselect={toHub}
 			/>
 		</section>
 		<div class="grid content-start gap-4">
-			{#if held.assessment.road.key === 'no' && !held.closed}
+			{#if blind}
+				<section class="plate grid gap-2 border-l-blued" aria-label="Practice">
+					<p class="text-xl leading-tight font-semibold">Find out for yourself</p>
+					<p>
+						Everything works as on a real vehicle. The bench says what it believes once you have answered.
+					</p>
+				</section>
+			{:else if held.assessment.road.key === 'no' && !held.closed}
 				<Notice level="stop">
 					<b>Not to be driven ({held.assessment.road.hub}).</b>
 					{inUnits(held.assessment.road.because.join(' '))}
@@ -139,7 +148,7 @@
 					{/if}
 					<div><Button href="/cases/{held.id}/prove">Before and after</Button></div>
 				</section>
-			{:else if culprit}
+			{:else if culprit && !blind}
 				<section class="plate grid gap-2 border-l-oxide" aria-label="The culprit">
 					<p class="text-faded">{known?.standing_label ?? 'the hub is not settled yet'}</p>
 					<p class="text-3xl leading-tight font-bold text-oxide">
@@ -172,7 +181,7 @@
 					<b>{clash.hub}: two witnesses pull apart.</b> “{clash.speaks_for}” against “{clash.speaks_against}”.
 				</Notice>
 			{/each}
-			{#if next && !held.closed}
+			{#if next && !held.closed && !blind}
 				<section class="plate grid gap-2 border-l-blued" aria-label="Next">
 					<p class="text-faded">Next{next.hub ? `, at ${next.hub}` : ''} · about {next.minutes} min</p>
 					<p class="text-xl leading-tight font-semibold">{inUnits(next.label)}</p>
@@ -187,25 +196,25 @@
 			{/if}
 		</div>
 		<div class="grid content-start gap-3">
-			<section class="grid gap-1" aria-label="Causes elsewhere">
-				<p class="text-faded">Elsewhere:</p>
-				<ul class="grid gap-x-6 gap-y-1 sm:grid-cols-2">
-					{#each elsewhere as [cause, share] (cause)}
+			{#if !blind}<section class="grid gap-1" aria-label="Causes elsewhere">
+					<p class="text-faded">Elsewhere:</p>
+					<ul class="grid gap-x-6 gap-y-1 sm:grid-cols-2">
+						{#each elsewhere as [cause, share] (cause)}
+							<li class="grid grid-cols-[1fr_auto] items-center gap-2">
+								<span>{session.words('causes', cause)}</span><span class="font-mono">{percent(share)}</span>
+								<span class="col-span-2 h-1.5 bg-groove"
+									><span class="block h-full bg-ochre" style:width="{share * 100}%"></span></span
+								>
+							</li>
+						{/each}
 						<li class="grid grid-cols-[1fr_auto] items-center gap-2">
-							<span>{session.words('causes', cause)}</span><span class="font-mono">{percent(share)}</span>
+							<span>nothing wrong at all</span><span class="font-mono">{percent(fine)}</span>
 							<span class="col-span-2 h-1.5 bg-groove"
-								><span class="block h-full bg-ochre" style:width="{share * 100}%"></span></span
+								><span class="block h-full bg-faded" style:width="{fine * 100}%"></span></span
 							>
 						</li>
-					{/each}
-					<li class="grid grid-cols-[1fr_auto] items-center gap-2">
-						<span>nothing wrong at all</span><span class="font-mono">{percent(fine)}</span>
-						<span class="col-span-2 h-1.5 bg-groove"
-							><span class="block h-full bg-faded" style:width="{fine * 100}%"></span></span
-						>
-					</li>
-				</ul>
-			</section>
+					</ul>
+				</section>{/if}
 			<section class="grid gap-2" aria-label="Tests">
 				<h2>{at ? `Tests at ${at}` : 'The driver and the road'}</h2>
 				{#if !at}<p class="text-faded">

@@ -5,7 +5,7 @@ from datetime import timedelta
 
 from django.utils import timezone
 from hematite.evidence.witnesses import witnesses
-from hematite.language import say
+from hematite.language import later, say
 from hematite.training import Option, Score, level, levels, names_a_hub, options, score, sure_steps, topic, topics
 from hematite.training.marking import asked_at
 from hematite.training.vehicles import vehicle_of
@@ -18,9 +18,9 @@ from training.rounds import open_round, standing_levels
 DAYS = 14
 MOST_MISSED = 6
 LEANS = {
-    "over": "You are surer than you are right.",
-    "under": "You are right more often than you think.",
-    "": "How sure you are and how often you are right go together, as far as this can be told.",
+    "over": later("You are surer than you are right."),
+    "under": later("You are right more often than you think."),
+    "": later("How sure you are and how often you are right go together, as far as this can be told."),
 }
 
 

@@ -65,7 +65,7 @@ def chance_of(truth: Truth, vehicle: str) -> float:
 
 
 def tally(key: str, number: int, many: int, *, seed: int) -> dict[str, Any]:
-    """Return how often the bench itself is right on many questions of a topic and level, beside chance, and its scores."""
+    """Return how often the bench itself is right on many questions of a topic and level, beside chance, with scores."""
     rows = list(_rows(key, number, many, seed))
     found = score((sure, right) for sure, right, _, _ in rows)
     assert found is not None

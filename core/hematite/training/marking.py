@@ -90,8 +90,8 @@ def mark(
         raise HematiteError(say("That is no answer to this question. Choose one of those shown."))
     about = topic(truth.topic)
     if about.asks == "choice":
-        best = right_choice(truth, vehicle, observations, policy or Policy())
-        return _choice(truth, hub if names_a_hub(truth) else truth.at, key, best)
+        choice = right_choice(truth, vehicle, observations, policy or Policy())
+        return _choice(truth, hub if names_a_hub(truth) else truth.at, key, choice)
     best = _told(truth, about)
     words = next(option.words for option in options(truth, vehicle) if option.key == best)
     return Mark(key == best, truth.at, best, words, "", about.matters[truth.matter].label)

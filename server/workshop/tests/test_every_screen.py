@@ -56,6 +56,7 @@ class EveryScreen(BrowserTestCase):
             f"{vehicle}/logbook/table",
             "/due",
             "/fleet",
+            "/practice",
             "/people",
             "/me",
             "/phone",

@@ -19,7 +19,19 @@ CASE = ("", "?hub=A1L", "/why?hub=A1L", "/decide", "/do", "/prove", "/owner", "/
         "/spin", "/guide", "/sums?hub=A1R", "/open?hub=A1R&part=outer_cup", "/test/complaint", "/test/heat_over_mate",
         "/test/end_play?hub=A1L")  # fmt: skip
 VEHICLE = ("", "/bearings", "/book", "/logbook", "/logbook/table", "/road", "/trend")
-SHOP = ("/", "/me", "/people", "/policy", "/keeping", "/due", "/fleet", "/bundles", "/vehicles/new", "/phone")
+SHOP = (
+    "/",
+    "/me",
+    "/people",
+    "/policy",
+    "/keeping",
+    "/due",
+    "/fleet",
+    "/bundles",
+    "/vehicles/new",
+    "/phone",
+    "/practice",
+)
 
 
 class InGerman(BrowserTestCase):

@@ -17,8 +17,10 @@
 		part: Schemas['PartOut'];
 		/** Called with this part once it is logged, or when there is nothing to log and the mechanic goes on. */
 		ondone: (part: string) => void;
+		/** Stay at a part while the practice hub shows it. */
+		onlook: (part: string) => void;
 	}
-	let { hub, part, ondone }: Props = $props();
+	let { hub, part, ondone, onlook }: Props = $props();
 	const held = useCase();
 	const possible = $derived(
 		(session.reference?.finds ?? []).filter(
@@ -80,6 +82,7 @@
 		<OnTheBench
 			label="Look at it on the practice hub"
 			run={async () => {
+				onlook(part.key);
 				await held.look(hub, part.key);
 				chosen = (held.standing(hub, 'part', part.key)?.value.finds as string[] | undefined) ?? chosen;
 			}}

@@ -55,14 +55,16 @@
 		if (busy) return;
 		busy = true;
 		wrong = '';
+		const ear = byEar;
 		try {
 			exercise = await what();
-			await sounds();
+			if (ear !== byEar) sure = ''; // how sure the ear was is not how sure one is with the plots
 		} catch (error) {
 			wrong = wordsOf(error);
 		} finally {
 			busy = false;
 		}
+		await sounds().catch(() => undefined);
 	}
 	const begin = () =>
 		doing(() => ask(api.POST('/api/training/exercises/{exercise_id}/begin', path))).then(() => {
@@ -72,9 +74,7 @@
 		if (!ready) return;
 		const body = { key, sure: Number(sure) };
 		if (byEar)
-			return doing(() => ask(api.POST('/api/training/exercises/{exercise_id}/ear', { ...path, body }))).then(
-				() => (sure = '')
-			);
+			return doing(() => ask(api.POST('/api/training/exercises/{exercise_id}/ear', { ...path, body })));
 		const whole = { ...body, hub: needsHub ? hub : '' };
 		return doing(() =>
 			ask(api.POST('/api/training/exercises/{exercise_id}/answer', { ...path, body: whole }))

@@ -112,13 +112,16 @@
 		</section>
 		<section class="grid content-start gap-4">
 			<h2 class="text-2xl">{part.label}</h2>
-			{#key hub + part.key}<PartFinds {hub} {part} ondone={next} />{/key}
-			{#if !held.detail?.withheld}<div class="plate grid gap-2 {judged.settled ? 'border-l-oxide' : ''}" role="status">
-				<p class="text-faded">So far {judged.settled ? 'that means' : 'it points to'}</p>
-				<p class="text-xl font-semibold">{judged.choice_label}</p>
-				<p>{inUnits(judged.because)}</p>
-				<div><Button href="/cases/{held.id}/decide?hub={hub}">Decide {hub}</Button></div>
-			</div>{/if}
+			{#key hub + part.key}<PartFinds {hub} {part} ondone={next} onlook={to} />{/key}
+			{#if !held.detail?.withheld}<div
+					class="plate grid gap-2 {judged.settled ? 'border-l-oxide' : ''}"
+					role="status"
+				>
+					<p class="text-faded">So far {judged.settled ? 'that means' : 'it points to'}</p>
+					<p class="text-xl font-semibold">{judged.choice_label}</p>
+					<p>{inUnits(judged.because)}</p>
+					<div><Button href="/cases/{held.id}/decide?hub={hub}">Decide {hub}</Button></div>
+				</div>{/if}
 			<Notice level="warn">{session.reference?.wording.caution_open}</Notice>
 			<div class="sm:hidden"><HubChooser selected={hub} {notes} /></div>
 		</section>

@@ -49,6 +49,7 @@ KINDS = (
     Kind("clear ended sessions", DAY, lambda: call_command("clearsessions")),
     Kind("forget what was done", DAY, _forget_done_tasks),
     Kind("end old sounds", DAY, erasing.end_old_sounds),
+    Kind("clear practice benches", DAY, erasing.clear_benches),
     Kind("take files away", DAY / 4, erasing.take_files_away),
     Kind("make room for copies", timedelta(hours=1), lambda: media.trim(settings.CACHE_BYTES), here=True),
 )

@@ -24,6 +24,7 @@ from people.models import User, Workshop
 from photos.models import Photo
 from photos.services import get_photo
 from recordings.models import Recording, Sound
+from training.models import Card, Round
 from upkeep.models import Feel, Reading, Recheck
 from verdicts.models import Verdict
 from workshop import media
@@ -35,6 +36,8 @@ from keeping.models import Leaving
 STAY = timedelta(days=1)
 YEAR = timedelta(days=365.25)
 AT_LEAST_YEARS = 1
+PRACTICE_STAYS = timedelta(days=60)
+AT_ONCE = 200
 
 
 @transaction.atomic
@@ -45,6 +48,7 @@ def erase_person(user: User, person_id: int) -> User:
         raise Refusal(
             "still_here", say("{shown_name} is still here. Let them leave first.", shown_name=person.shown_name)
         )
+    _forget_practice(person)
     number, called = f"erased-{person.pk}", person.shown_name
     trace(user, What.PERSON_ERASED, number)
     person.username, person.first_name, person.last_name, person.email = number, "", "", ""
@@ -100,16 +104,50 @@ def delete_case(user: User, case_id: UUID) -> None:
 def delete_vehicle(user: User, vehicle_id: UUID) -> None:
     """Delete a vehicle with all its cases and readings."""
     vehicle = get_vehicle(user, vehicle_id)
-    what = _delete_cases(vehicle.cases.all())
-    for model in (Reading, Entry):  # what corrects another holds it
-        model.objects.filter(vehicle=vehicle).update(supersedes=None)
-    for model in (Recheck, Reading, Feel, Entry):
-        model.objects.filter(vehicle=vehicle).delete()
+    what = _empty(vehicle)
     gone = say("added {added_at:%Y-%m-%d}", added_at=vehicle.added_at)
     trace(user, What.VEHICLE_DELETED, gone, what)
     if not Vehicle.objects.filter(workshop=user.workshop_id, label=vehicle.label).exclude(pk=vehicle.pk).exists():
         rename(user.workshop_id, vehicle.label, say("deleted, {gone}", gone=gone))
     vehicle.delete()
+
+
+def _empty(vehicle: Vehicle) -> list[str]:
+    """Delete all that is kept of a vehicle; return in words how much went."""
+    what = _delete_cases(vehicle.cases.all())
+    for model in (Reading, Entry):  # what corrects another holds it
+        model.objects.filter(vehicle=vehicle).update(supersedes=None)
+    for model in (Recheck, Reading, Feel, Entry):
+        model.objects.filter(vehicle=vehicle).delete()
+    return what
+
+
+def clear_benches() -> int:
+    """Take away the practice vehicles of questions answered a while ago; the answers stay. Returns how many."""
+    before = timezone.now() - PRACTICE_STAYS
+    old = Vehicle.objects.filter(cases__exercise__answered_at__lt=before).exclude(workshop__practice_of=None)
+    return _take_away(old[:AT_ONCE])
+
+
+@transaction.atomic
+def _take_away(vehicles: Iterable[Vehicle]) -> int:
+    many = 0
+    for vehicle in vehicles:
+        _empty(vehicle)
+        vehicle.delete()
+        many += 1
+    return many
+
+
+def _forget_practice(person: User) -> None:
+    """Delete somebody's bench with all that stands on it, their rounds, and what was to come back to them."""
+    Round.objects.filter(person=person).delete()
+    Card.objects.filter(person=person).delete()
+    bench = Workshop.objects.filter(practice_of=person).first()
+    if bench is not None:
+        _take_away(Vehicle.objects.filter(workshop=bench))
+        Sound.objects.filter(workshop=bench).delete()
+        bench.delete()
 
 
 def _delete_cases(cases: Iterable[Case]) -> list[str]:

@@ -104,9 +104,10 @@ class Practice(BrowserTestCase):
         page.get_by_role("button", name="Simulated gauge").click()
         expect(page.get_by_role("group", name="Gauge on the line")).to_be_visible()
         page.keyboard.press(",")
+        page.get_by_role("heading", name="Your answer").wait_for()
         for key in ("3", "h", "n"):
             page.keyboard.press(key)
-        expect(told).to_contain_text("No witness was asked")
+        expect(told).to_contain_text("Over the window")
         page.keyboard.press("n")
         expect(page.get_by_role("heading", name="How sure against").or_(page.get_by_text("2 answers"))).to_be_visible()
         second.refresh_from_db()

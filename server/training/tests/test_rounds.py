@@ -3,15 +3,18 @@
 import json
 import re
 import uuid
+from datetime import timedelta
 
 from cases.models import Case
 from django.test import Client
+from django.utils import timezone
 from garage.models import Vehicle
 from hematite.training import Truth, draw, topics, vehicle_of
+from keeping.erasing import clear_benches, erase_person
 from people.models import Role, User, Workshop
 from recordings.hearing import hear_recording
 from recordings.models import Recording
-from workshop.tests.people import WHEEL, WorkshopTestCase
+from workshop.tests.people import PASSWORD, WHEEL, WorkshopTestCase
 
 from training.models import Card, Exercise, Round
 from training.watching import watch_exercise
@@ -262,3 +265,36 @@ class Hidden(AtTheBench):
             for figure in (one for one in figures if len(str(one)) > 4):
                 self.assertTrue(str(figure) not in text, (topic, figure))
             self.assertTrue('"truth"' not in text)
+
+
+class Forgotten(AtTheBench):
+    """What practice leaves behind goes by itself, and with the person."""
+
+    def test_benches_are_cleared(self) -> None:
+        """The vehicle of a question answered long ago goes; its answer stays, and one of today stays whole."""
+        old, new = self.begun("cause", "brake"), self.begun("play", "clear")
+        for made, key in ((old, "brake"), (new, "over")):
+            if made.topic == "cause":
+                self.post(made, "ear", {"key": key, "sure": 50})
+            self.assertEqual(self.post(made, "answer", {"key": key, "sure": 80}).status_code, 200)
+        Exercise.objects.filter(pk=old.pk).update(answered_at=timezone.now() - timedelta(days=90))
+        self.assertEqual(clear_benches(), 1)
+        self.assertEqual([str(case.id) for case in Case.objects.exclude(practice={})], [str(new.id)])
+        self.assertEqual(self.client.get(f"/api/training/exercises/{old.id}").json()["told"]["right"], True)
+        self.assertEqual(Vehicle.objects.filter(pk=self.vehicle.pk).count(), 1)
+
+    def test_who_is_erased_leaves_no_answers(self) -> None:
+        """Rounds, cards and the bench go with the name; nobody else's do."""
+        gone = User.objects.create_user("goes", password=PASSWORD, workshop=self.user.workshop, role=Role.APPRENTICE)
+        client = Client()
+        client.force_login(gone)
+        theirs, ours = self.exercise("cause", "tyre", user=gone), self.begun("play", "clear")
+        self.assertEqual(self.post(theirs, "begin", client=client).status_code, 200)
+        self.assertEqual(self.post(theirs, "ear", {"key": "tyre", "sure": 65}, client=client).status_code, 200)
+        self.assertEqual(self.post(theirs, "answer", {"key": "tyre", "sure": 65}, client=client).status_code, 200)
+        User.objects.filter(pk=gone.pk).update(is_active=False)
+        erase_person(self.user, gone.pk)
+        self.assertEqual(list(Exercise.objects.values_list("pk", flat=True)), [ours.pk])
+        self.assertEqual(list(Workshop.objects.filter(practice_of=gone)), [])
+        self.assertEqual(Card.objects.count(), 0)
+        self.assertFalse(Recording.objects.exists())

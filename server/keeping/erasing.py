@@ -24,7 +24,7 @@ from people.models import User, Workshop
 from photos.models import Photo
 from photos.services import get_photo
 from recordings.models import Recording, Sound
-from training.models import Card, Round
+from training.models import Card, Heard, Round
 from upkeep.models import Feel, Reading, Recheck
 from verdicts.models import Verdict
 from workshop import media
@@ -143,6 +143,7 @@ def _forget_practice(person: User) -> None:
     """Delete somebody's bench with all that stands on it, their rounds, and what was to come back to them."""
     Round.objects.filter(person=person).delete()
     Card.objects.filter(person=person).delete()
+    Heard.objects.filter(person=person).delete()
     bench = Workshop.objects.filter(practice_of=person).first()
     if bench is not None:
         _take_away(Vehicle.objects.filter(workshop=bench))

@@ -5,12 +5,26 @@ from uuid import UUID
 from cases.schemas import ObservationOut
 from cases.services import get_case
 from cases.shown import observation_out
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 from people.permissions import OWN, May
 
-from training import answers, bench, rounds, shown
-from training.schemas import AnswerIn, DeskOut, EarIn, ExerciseOut, HandIn, PartLookIn, RoundIn, RoundOut, StrokesOut
+from training import answers, bench, listening, rounds, shown
+from training.schemas import (
+    AnswerIn,
+    DeskOut,
+    EarIn,
+    EarsOut,
+    ExerciseOut,
+    HandIn,
+    PartLookIn,
+    RoundIn,
+    RoundOut,
+    SaidIn,
+    StrokesOut,
+    TrialIn,
+    TrialOut,
+)
 
 router = Router(tags=["training"])
 
@@ -55,6 +69,32 @@ def say_by_ear(request: HttpRequest, exercise_id: UUID, payload: EarIn):
 def answer(request: HttpRequest, exercise_id: UUID, payload: AnswerIn):
     """Answer; then what is hidden is shown."""
     return shown.exercise_out(answers.answer(request.user, exercise_id, **payload.dict()))
+
+
+@router.get("/training/pairs", response=EarsOut)
+def get_ears(request: HttpRequest):
+    """Return the pairs to listen to, and how often one told them."""
+    return listening.ears_out(request.user)
+
+
+@router.post("/training/pairs", auth=May(OWN), response={201: TrialOut})
+def begin_trial(request: HttpRequest, payload: TrialIn):
+    """Begin a trial: A, B, and an X that is one of them."""
+    row = listening.begin(request.user, trial_id=payload.id, pair=payload.pair, number=payload.level)
+    return 201, listening.trial_out(row)
+
+
+@router.get("/training/pairs/{uuid:trial_id}/{which}.wav", response={200: None})
+def get_trial_sound(request: HttpRequest, trial_id: UUID, which: str):
+    """Return one sound of a trial."""
+    row = listening.get_trial(request.user, trial_id)
+    return HttpResponse(listening.wav_of(row, which), content_type="audio/wav")
+
+
+@router.post("/training/pairs/{uuid:trial_id}/said", auth=May(OWN), response=TrialOut)
+def answer_trial(request: HttpRequest, trial_id: UUID, payload: SaidIn):
+    """Say what X is; then what it was is shown."""
+    return listening.trial_out(listening.answer(request.user, trial_id, payload.said))
 
 
 @router.get("/cases/{uuid:case_id}/simulated/strokes", response=StrokesOut)

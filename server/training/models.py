@@ -87,3 +87,26 @@ class Card(models.Model):
 
     def __str__(self) -> str:
         return f"{self.topic}/{self.matter}"
+
+
+class Heard(models.Model):
+    """One trial of a pair, or of the headphones: what was said, once it was. What is right follows from the seed."""
+
+    workshop_path = "person__workshop"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    pair = models.CharField(max_length=16)
+    level = models.PositiveSmallIntegerField()
+    seed = models.PositiveIntegerField()  # never sent before the answer
+    begun_at = models.DateTimeField(default=timezone.now)
+    said = models.CharField(max_length=1, blank=True)
+    right = models.BooleanField(null=True)
+
+    objects = ScopedQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["begun_at", "id"]
+
+    def __str__(self) -> str:
+        return f"{self.pair} by {self.person}"

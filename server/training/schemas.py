@@ -226,3 +226,57 @@ class DeskOut(Schema):
     harm: int
     sure_steps: list[int]
     levels: int
+
+
+class TrialIn(Schema):
+    """A trial of a pair to begin; asked for twice it is one."""
+
+    id: UUID = Field(default_factory=uuid4)
+    pair: str = Field(max_length=16)
+    level: int = Field(1, ge=1, le=9)
+
+
+class SaidIn(Schema):
+    """What X is said to be."""
+
+    said: str = Field(max_length=1)
+
+
+class TrialToldOut(Schema):
+    """How it stands, what X was, and what the others were."""
+
+    right: bool
+    was: str
+    names: dict[str, str]
+    tell: str
+
+
+class TrialOut(Schema):
+    """A trial: its sounds, what can be answered."""
+
+    id: UUID
+    pair: str
+    sounds: list[str]
+    answers: list[str]
+    said: str
+    told: TrialToldOut | None
+
+
+class PairOut(Schema):
+    """A pair, how often it was told, and how often guessing does as well."""
+
+    key: str
+    label: str
+    of: int
+    right: int
+    by_chance: float
+
+
+class EarsOut(Schema):
+    """What somebody's ears told apart."""
+
+    pairs: list[PairOut]
+    headphones: bool | None
+    headphones_label: str
+    headphones_of: int
+    headphones_done: int

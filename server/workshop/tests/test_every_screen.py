@@ -57,6 +57,7 @@ class EveryScreen(BrowserTestCase):
             "/due",
             "/fleet",
             "/practice",
+            "/practice/listen",
             "/people",
             "/me",
             "/phone",

@@ -31,6 +31,7 @@ SHOP = (
     "/vehicles/new",
     "/phone",
     "/practice",
+    "/practice/listen",
 )
 
 

@@ -16,7 +16,7 @@ from photos.tests.test_photos import camera_jpeg
 from policies.models import WorkshopPolicy
 from recordings.models import Recording
 from sums.models import Worked
-from training.models import Card, Exercise, Round
+from training.models import Card, Exercise, Heard, Round
 from upkeep.models import Feel, Reading, Recheck
 from verdicts.models import Departure, Verdict
 
@@ -62,6 +62,8 @@ OWN_ONLY = {
     ("get", "/api/bearings"),
     ("get", "/api/training"),
     ("post", "/api/training/rounds"),
+    ("get", "/api/training/pairs"),
+    ("post", "/api/training/pairs"),
     ("get", "/api/keeping"),
     ("put", "/api/keeping"),
     ("post", "/api/keeping/hear-again"),
@@ -106,6 +108,8 @@ OWN = {
     ("post", "/api/second/off"),
     ("delete", "/api/devices/{device_id}"),
     ("post", "/api/training/rounds"),
+    ("post", "/api/training/pairs"),
+    ("post", "/api/training/pairs/{trial_id}/said"),
     *(("post", f"/api/training/exercises/{{exercise_id}}/{what}") for what in ("begin", "ear", "answer")),
 }
 WORKS = {
@@ -125,7 +129,7 @@ WORKS = {
 WORKS.add(("put", "/api/vehicles/{vehicle_id}"))
 KEPT = (
     Vehicle, Case, Observation, Recording, Verdict, Photo, Departure, WorkshopPolicy, Worked, Recheck, Reading, Feel,
-    Entry, Round, Exercise, Card,
+    Entry, Round, Exercise, Card, Heard,
 )  # fmt: skip
 
 
@@ -148,6 +152,7 @@ class EveryOperation(WorkshopTestCase):
         self.device = self.user.devices.get().pk
         self.client.post(f"/api/cases/{self.case.id}/photos", self.picture(self.photo))
         self.round = self.send("training/rounds", {"topic": "play"}).json()
+        self.trial = self.send("training/pairs", {"pair": "rings"}).json()["id"]
 
     def picture(self, photo_id: str) -> dict:
         """Return the form that sends a photograph."""
@@ -188,6 +193,8 @@ class EveryOperation(WorkshopTestCase):
             "hand": {"id": str(uuid.uuid4()), "hub": "A1L", "kind": "spin"},
             "part": {"id": str(uuid.uuid4()), "hub": "A1L", "part": "unit"},
             "rounds": {"topic": "play"},
+            "pairs": {"pair": "rings"},
+            "said": {"said": "a"},
             "drop": {"because": "sold"},
             "invitations": {"role": "reader"},
             "password": {"old": "x", "new": "y"},
@@ -202,6 +209,7 @@ class EveryOperation(WorkshopTestCase):
         ids = {"vehicle_id": self.vehicle.id, "case_id": self.case.id, "recording_id": self.recording, "form": "wav"}
         ids |= {"verdict_id": self.verdict, "photo_id": self.photo, "hub": "A1L", "key": "nut"}
         ids |= {"recheck_id": self.recheck, "table": "weeks", "person_id": self.user.pk, "device_id": self.device}
+        ids |= {"trial_id": self.trial, "which": "a"}
         ids |= {"round_id": self.round["id"], "exercise_id": self.round["exercises"][0]["id"]}
         address = re.sub(r"{(\w+)}", lambda found: str(ids[found[1]]), path)
         if path.endswith("/band"):

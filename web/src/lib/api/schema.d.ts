@@ -2102,6 +2102,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/training/pairs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Ears
+         * @description Return the pairs to listen to, and how often one told them.
+         */
+        get: operations["training_api_get_ears"];
+        put?: never;
+        /**
+         * Begin Trial
+         * @description Begin a trial: A, B, and an X that is one of them.
+         */
+        post: operations["training_api_begin_trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/pairs/{trial_id}/{which}.wav": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Trial Sound
+         * @description Return one sound of a trial.
+         */
+        get: operations["training_api_get_trial_sound"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/pairs/{trial_id}/said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Trial
+         * @description Say what X is; then what it was is shown.
+         */
+        post: operations["training_api_answer_trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{case_id}/simulated/strokes": {
         parameters: {
             query?: never;
@@ -7549,6 +7613,100 @@ export interface components {
             hub: string;
         };
         /**
+         * EarsOut
+         * @description What somebody's ears told apart.
+         */
+        EarsOut: {
+            /** Pairs */
+            pairs: components["schemas"]["PairOut"][];
+            /** Headphones */
+            headphones: boolean | null;
+            /** Headphones Label */
+            headphones_label: string;
+            /** Headphones Of */
+            headphones_of: number;
+            /** Headphones Done */
+            headphones_done: number;
+        };
+        /**
+         * PairOut
+         * @description A pair, how often it was told, and how often guessing does as well.
+         */
+        PairOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Of */
+            of: number;
+            /** Right */
+            right: number;
+            /** By Chance */
+            by_chance: number;
+        };
+        /**
+         * TrialOut
+         * @description A trial: its sounds, what can be answered.
+         */
+        TrialOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Pair */
+            pair: string;
+            /** Sounds */
+            sounds: string[];
+            /** Answers */
+            answers: string[];
+            /** Said */
+            said: string;
+            told: components["schemas"]["TrialToldOut"] | null;
+        };
+        /**
+         * TrialToldOut
+         * @description How it stands, what X was, and what the others were.
+         */
+        TrialToldOut: {
+            /** Right */
+            right: boolean;
+            /** Was */
+            was: string;
+            /** Names */
+            names: {
+                [key: string]: string;
+            };
+            /** Tell */
+            tell: string;
+        };
+        /**
+         * TrialIn
+         * @description A trial of a pair to begin; asked for twice it is one.
+         */
+        TrialIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id?: string;
+            /** Pair */
+            pair: string;
+            /**
+             * Level
+             * @default 1
+             */
+            level: number;
+        };
+        /**
+         * SaidIn
+         * @description What X is said to be.
+         */
+        SaidIn: {
+            /** Said */
+            said: string;
+        };
+        /**
          * StrokesOut
          * @description What the simulated gauge's pointer travels, stroke by stroke.
          */
@@ -10995,6 +11153,97 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ExerciseOut"];
+                };
+            };
+        };
+    };
+    training_api_get_ears: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EarsOut"];
+                };
+            };
+        };
+    };
+    training_api_begin_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+        };
+    };
+    training_api_get_trial_sound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: string;
+                which: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    training_api_answer_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
                 };
             };
         };

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { ArrowRight } from '@lucide/svelte';
+	import { ArrowRight, Headphones } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { day } from '$lib/dates';
 	import { bindKeys } from '$lib/keys.svelte';
@@ -93,6 +93,13 @@
 						</li>
 					{/each}
 				</ul>
+			</section>
+			<section class="plate flex flex-wrap items-center gap-4" aria-label="Pairs">
+				<Headphones aria-hidden="true" />
+				<p class="grow basis-64">
+					<b>The ear alone.</b> Two hubs that differ in one thing, and one of them once more: which is it?
+				</p>
+				<Button href="/practice/listen">Listen to pairs</Button>
 			</section>
 			<section class="grid gap-2" aria-label="Two weeks">
 				<h2>

@@ -27,12 +27,12 @@ VIEWS = [
     ("trend", "", "trend", DESKTOP, "day"),
     ("do", "Growl from 60", "/do?step=A1L.unit_bolts.on", DESKTOP, "day"),
     ("road-phone", "", "road", PHONE, "under"),
-    ("torque-book", "", "book", DESKTOP, "day"),
+    ("practice", "", "/practice", DESKTOP, "day"),
     ("setting-phone", "Heritage", "/sums?hub=A1R", PHONE, "under"),
     ("prove", "Heritage", "/prove", DESKTOP, "day"),
 ]
 VERDICT = "verdict"  # the latest verdict of the hub that a case is most about
-OF_VEHICLE = {"vehicle": "", "book": "/book?hub=A1L", "logbook": "/logbook", "trend": "/trend", "road": "/road"}
+OF_VEHICLE = {"vehicle": "", "logbook": "/logbook", "trend": "/trend", "road": "/road"}
 OF_TRAILER = ("logbook", "trend", "road")
 
 

@@ -73,7 +73,7 @@ class PairsOnScreen(BrowserTestCase):
         page.get_by_label("Name").fill("ours")
         page.get_by_label("Password").fill(PASSWORD)
         page.get_by_role("button", name="Sign in").click()
-        page.get_by_role("button", name="Listen: Scrape or growl").click()
+        page.get_by_role("button", name="Listen to: Scrape or growl").click()
         answer = page.get_by_role("button", name="A", exact=True)
         expect(answer).to_be_disabled()
         for which in "ABX":

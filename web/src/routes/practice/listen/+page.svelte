@@ -36,6 +36,7 @@
 			const body = { id: crypto.randomUUID(), pair: key, level: Number(level) };
 			trial = await ask(api.POST('/api/training/pairs', { body }));
 			heard = [];
+			scrollTo({ top: 0 });
 		} catch (error) {
 			wrong = wordsOf(error);
 		} finally {
@@ -127,7 +128,7 @@
 								met yet{/if}
 						</span>
 						<Button onclick={() => void begin(one.key)} disabled={busy}
-							>Listen<span class="sr-only">: {one.label}</span></Button
+							>Listen<span class="sr-only">to: {one.label}</span></Button
 						>
 					</li>
 				{/each}
@@ -149,7 +150,7 @@
 				</div>
 			</section>
 		</section>
-		<section class="grid content-start gap-4" aria-label="The pair">
+		<section class={['grid content-start gap-4', trial && 'max-wide:order-first']} aria-label="The pair">
 			{#if trial}
 				<h2 class="text-2xl">{pair?.label ?? 'Which is the quietest?'}</h2>
 				<div class="grid grid-cols-3 gap-2">
@@ -205,7 +206,7 @@
 					</section>
 					<div><Button look="main" hotkey="n" onclick={again}>Once more</Button></div>
 				{/if}
-				{#if pair}<p class="text-faded">
+				{#if pair?.of}<p class="text-faded">
 						{counted(pair.of, ['One try at this pair so far.', '# tries at this pair so far.'])}
 					</p>{/if}
 			{:else}

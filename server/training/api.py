@@ -7,9 +7,9 @@ from cases.services import get_case
 from cases.shown import observation_out
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
-from people.permissions import OWN, May
+from people.permissions import DECIDE, OWN, May
 
-from training import answers, bench, listening, rounds, shown
+from training import answers, bench, group, listening, rounds, shown
 from training.schemas import (
     AnswerIn,
     DeskOut,
@@ -17,10 +17,12 @@ from training.schemas import (
     EarsOut,
     ExerciseOut,
     HandIn,
+    LearnerOut,
     PartLookIn,
     RoundIn,
     RoundOut,
     SaidIn,
+    SetRoundIn,
     StrokesOut,
     TrialIn,
     TrialOut,
@@ -69,6 +71,19 @@ def say_by_ear(request: HttpRequest, exercise_id: UUID, payload: EarIn):
 def answer(request: HttpRequest, exercise_id: UUID, payload: AnswerIn):
     """Answer; then what is hidden is shown."""
     return shown.exercise_out(answers.answer(request.user, exercise_id, **payload.dict()))
+
+
+@router.get("/training/group", auth=May(DECIDE), response=list[LearnerOut])
+def get_group(request: HttpRequest):
+    """Return how the workshop's people stand, for who teaches."""
+    return group.group(request.user)
+
+
+@router.post("/training/group/rounds", auth=May(DECIDE), response={201: list[LearnerOut]})
+def set_round(request: HttpRequest, payload: SetRoundIn):
+    """Set a round for somebody of the workshop."""
+    group.set_round(request.user, payload.person, round_id=payload.id, about=payload.topic)
+    return 201, group.group(request.user)
 
 
 @router.get("/training/pairs", response=EarsOut)

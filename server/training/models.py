@@ -19,6 +19,7 @@ class Round(models.Model):
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="rounds")
     topic = models.CharField(max_length=12, blank=True)
     begun_at = models.DateTimeField(default=timezone.now)
+    set_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
 
     objects = ScopedQuerySet.as_manager()
 

@@ -48,11 +48,15 @@ def begin_round(user: User, *, round_id: UUID, about: str = "") -> Round:
     if known is not None and known.person_id != user.pk:
         raise Refusal("id_taken", say("This round's number is taken by another. Begin it again."))
     open_one = known or open_round(user)
-    if open_one:
-        return open_one
+    return open_one or make_round(user, round_id=round_id, about=about)
+
+
+@transaction.atomic
+def make_round(user: User, *, round_id: UUID, about: str, set_by: User | None = None) -> Round:
+    """Draw a round for somebody: what is due to come back, what they never met, at the level of each topic."""
     if about:
         one_of(about, topics(), say("topic"))
-    made = Round.objects.create(id=round_id, person=user, topic=about)
+    made = Round.objects.create(id=round_id, person=user, topic=about, set_by=set_by)
     met = set(Card.objects.filter(person=user).values_list("topic", "matter"))
     places = compose(returning.due(user, at=timezone.now()), met, topic=about, seed=secrets.randbelow(SEEDS))
     at = standing_levels(user)

@@ -217,6 +217,7 @@ class DeskOut(Schema):
     """Where somebody stands."""
 
     open_round: UUID | None
+    set_by: str
     due: int
     topics: list[TopicOut]
     days: list[PractisedOut]
@@ -280,3 +281,24 @@ class EarsOut(Schema):
     headphones_label: str
     headphones_of: int
     headphones_done: int
+
+
+class SetRoundIn(RoundIn):
+    """A round to set for somebody."""
+
+    person: int = Field(ge=1)
+
+
+class LearnerOut(Schema):
+    """How somebody of the workshop stands, for who teaches."""
+
+    person: int
+    name: str
+    of: int
+    right: int
+    brier: float | None
+    lean: str
+    days: int
+    danger: int
+    weakest: str
+    waiting: bool

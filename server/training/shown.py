@@ -88,6 +88,7 @@ def desk_out(user: User) -> dict:
     open_one = open_round(user)
     return {
         "open_round": open_one.id if open_one else None,
+        "set_by": open_one.set_by.shown_name if open_one and open_one.set_by else "",
         "due": len(due),
         "topics": [_topic_out(key, at[key], rows, [key for key, _ in due]) for key in topics()],
         "days": _days(rows),

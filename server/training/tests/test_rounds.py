@@ -298,3 +298,32 @@ class Forgotten(AtTheBench):
         self.assertEqual(list(Workshop.objects.filter(practice_of=gone)), [])
         self.assertEqual(Card.objects.count(), 0)
         self.assertFalse(Recording.objects.exists())
+
+
+class Taught(AtTheBench):
+    """Who teaches sees a group, and sets a round."""
+
+    def test_a_group_and_a_round_set(self) -> None:
+        """People of the workshop with what they answered; a round is set once, and is the one that is gone on with."""
+        apprentice = User.objects.create_user(
+            "learns", password=PASSWORD, workshop=self.user.workshop, role=Role.APPRENTICE, first_name="Finch"
+        )
+        client = Client()
+        client.force_login(apprentice)
+        for matter, key in (("clear", "over"), ("trace", "none"), ("gross", "none")):
+            made = self.exercise("play", matter, user=apprentice)
+            self.post(made, "begin", client=client)
+            self.assertEqual(self.post(made, "answer", {"key": key, "sure": 80}, client=client).status_code, 200)
+        found = self.client.get("/api/training/group").json()
+        self.assertEqual([one["name"] for one in found], ["Finch", "ours"])
+        self.assertEqual((found[0]["right"], found[0]["of"], found[0]["days"]), (1, 3, 1))
+        self.assertEqual((found[0]["weakest"], found[0]["waiting"]), ("How much play", False))
+        body = {"id": str(uuid.uuid4()), "person": apprentice.pk, "topic": "opened"}
+        for _ in range(2):  # sent twice it is one
+            self.assertEqual(self.send("training/group/rounds", body).status_code, 201)
+        self.assertEqual(self.send("training/group/rounds", body | {"id": str(uuid.uuid4())}).status_code, 409)
+        desk = client.get("/api/training").json()
+        self.assertEqual((desk["open_round"], desk["set_by"]), (body["id"], "ours"))
+        self.assertEqual(self.send("training/rounds", {}, client=client).json()["id"], body["id"])
+        self.assertEqual(client.get("/api/training/group").status_code, 403)
+        self.assertEqual([one["name"] for one in self.neighbour.get("/api/training/group").json()], ["theirs"])

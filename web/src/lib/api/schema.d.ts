@@ -2102,6 +2102,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/training/group": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Group
+         * @description Return how the workshop's people stand, for who teaches.
+         */
+        get: operations["training_api_get_group"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/group/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Round
+         * @description Set a round for somebody of the workshop.
+         */
+        post: operations["training_api_set_round"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/training/pairs": {
         parameters: {
             query?: never;
@@ -7263,6 +7303,8 @@ export interface components {
         DeskOut: {
             /** Open Round */
             open_round: string | null;
+            /** Set By */
+            set_by: string;
             /** Due */
             due: number;
             /** Topics */
@@ -7611,6 +7653,50 @@ export interface components {
              * @default
              */
             hub: string;
+        };
+        /**
+         * LearnerOut
+         * @description How somebody of the workshop stands, for who teaches.
+         */
+        LearnerOut: {
+            /** Person */
+            person: number;
+            /** Name */
+            name: string;
+            /** Of */
+            of: number;
+            /** Right */
+            right: number;
+            /** Brier */
+            brier: number | null;
+            /** Lean */
+            lean: string;
+            /** Days */
+            days: number;
+            /** Danger */
+            danger: number;
+            /** Weakest */
+            weakest: string;
+            /** Waiting */
+            waiting: boolean;
+        };
+        /**
+         * SetRoundIn
+         * @description A round to set for somebody.
+         */
+        SetRoundIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id?: string;
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
+            /** Person */
+            person: number;
         };
         /**
          * EarsOut
@@ -11153,6 +11239,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ExerciseOut"];
+                };
+            };
+        };
+    };
+    training_api_get_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnerOut"][];
+                };
+            };
+        };
+    };
+    training_api_set_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetRoundIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnerOut"][];
                 };
             };
         };

@@ -6,6 +6,7 @@
 	import { bindKeys } from '$lib/keys.svelte';
 	import { counted, decimal } from '$lib/numbers';
 	import Calibration from '$lib/practice/Calibration.svelte';
+	import { session } from '$lib/session.svelte';
 	import Button from '$lib/ui/Button.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 
@@ -59,6 +60,7 @@
 						/></Button
 					>
 					<span class="text-faded">
+						{#if desk.set_by}Set by {desk.set_by}.{/if}
 						{desk.due
 							? counted(desk.due, ['One thing that you met comes back.', '# things that you met come back.'])
 							: 'Nothing that you met is due; the round brings what is new.'}
@@ -101,6 +103,13 @@
 				</p>
 				<Button href="/practice/listen">Listen to pairs</Button>
 			</section>
+			{#if !session.mayNot('decide')}
+				<p>
+					<a href="/practice/group" class="inline-flex min-h-12 items-center underline underline-offset-4"
+						>How the workshop’s people stand, and a round set for one of them</a
+					>
+				</p>
+			{/if}
 			<section class="grid gap-2" aria-label="Two weeks">
 				<h2>
 					Two weeks <span class="text-faded">practised on {counted(practised, ['one day', '# days'])}</span>

@@ -29,7 +29,7 @@ CONFIG = """
 def main() -> int:
     """Ask, signed in as an owner with a whole case; return 1 where a fault was answered."""
     address, word, folder, examples = sys.argv[1], sys.argv[2], Path(sys.argv[3]), sys.argv[4]
-    sender = Sender.at(address, word)
+    sender = Sender.at(address, word, name="described")  # a workshop of its own: it fills it
     recording = json.loads(sender.got(f"cases/{sender.case}/recordings"))[0]["id"]
     schema, config = folder / "openapi.json", folder / "schemathesis.toml"
     schema.write_bytes(sender.got("openapi.json"))

@@ -61,13 +61,13 @@ class Sender:
         return itertools.cycle(self.cases)
 
     @classmethod
-    def at(cls, address: str, word: str) -> "Sender":
-        """Sign in, and have a vehicle, a case, a recording, and what of them can be taken along."""
+    def at(cls, address: str, word: str, *, name: str = "ours") -> "Sender":
+        """Sign in by a name, and have a vehicle, a case, a recording, and what of them can be taken along."""
         sender = cls(address, requests.Session(), "", "")
         # A line that is kept may be closed by the server while it is taken up again, which is no fault of what is sent.
         sender.session.headers["Connection"] = "close"
         sender.session.get(f"{address}/api/session", timeout=PATIENCE_S)
-        sender.ask("session", json={"username": "ours", "password": word}).raise_for_status()
+        sender.ask("session", json={"username": name, "password": word}).raise_for_status()
         sender.vehicle = sender.ask("vehicles", json=VAN).json()["id"]
         sender.case = sender.ask("cases", json={"vehicle": sender.vehicle, "complaint": "Growls"}).json()["id"]
         for find in FINDS:

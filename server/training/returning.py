@@ -2,6 +2,7 @@
 
 from datetime import datetime
 
+from django.db import transaction
 from fsrs import Card as Kept
 from fsrs import Rating, Scheduler
 from people.models import User
@@ -19,6 +20,7 @@ def rated(*, right: bool, sure: float) -> Rating:
     return Rating.Good if sure >= SURE else Rating.Hard
 
 
+@transaction.atomic
 def put_back(user: User, topic: str, matter: str, *, right: bool, sure: float, at: datetime) -> Card:
     """Note that a matter was met, and when it comes back."""
     row = Card.objects.select_for_update().filter(person=user, topic=topic, matter=matter).first()

@@ -78,7 +78,7 @@ class PairsOnScreen(BrowserTestCase):
         expect(answer).to_be_disabled()
         for which in "ABX":
             page.get_by_role("button", name=f"Play {which}").click()
-            expect(page.get_by_role("button", name=f"Play {which}")).to_contain_text(re.compile("^.heard"))
+            expect(page.get_by_role("button", name=f"Play {which}")).to_contain_text(re.compile(f"{which} heard"))
         answer.click()
         expect(page.get_by_role("region", name="What it was")).to_contain_text("A scrape touches once a turn")
         self.assert_accessible(page, "a pair that was told")

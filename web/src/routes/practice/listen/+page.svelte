@@ -158,12 +158,11 @@
 						<button
 							type="button"
 							onclick={() => void play(one)}
-							aria-label="Play {name(one)}"
 							class="grid min-h-32 place-items-center rounded-sm border-2 {playing === one
 								? 'border-blued bg-blued text-on-blued'
 								: 'border-faded bg-plate'}"
 						>
-							<span class="text-5xl font-bold">{name(one)}</span>
+							<span class="text-5xl font-bold"><span class="sr-only">Play</span>{name(one)}</span>
 							<span class="flex items-center gap-2"
 								>{heard.includes(one) ? 'heard' : 'not heard yet'}<kbd
 									class="hidden rounded-xs border border-current/50 px-1.5 font-mono sm:inline"

@@ -11,6 +11,7 @@ from hematite.evidence import Observation
 from hematite.following import Progress
 from hematite.language import say
 from hematite.training import Truth, harms, mark, matter_words, options, sure_steps, topic
+from hematite.training.marking import bearing_of
 from hematite.verdict import Assessment
 from people.models import User
 from verdicts.services import judged
@@ -88,10 +89,11 @@ def answer(user: User, exercise_id: UUID, *, hub: str, key: str, sure: int) -> E
 def _spoken(found: Assessment, truth: Truth, answered: str) -> dict:
     """Return which witnesses spoke for the truth at its hub, and which misled, there or where the answer was.
 
-    A witness speaks for a bearing at fault or against it; misleading is what speaks the other way.
+    A witness speaks for a bearing at fault or against it; misleading is what speaks the other way. Where a brake or a
+    tyre is at fault, what clears the bearing speaks for the truth.
     """
     at = {truth.at} | ({answered} if answered else set())
-    faulty = truth.culprit
+    faulty = truth.culprit if bearing_of(truth) else ""
     spoke, misled = [], []
     for hub in sorted(at):
         for statement, bits in found.at(hub).belief.weights:

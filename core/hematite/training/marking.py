@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from hematite.assembly import possible_choices
-from hematite.decision.cells import BRAKE_SHOWS
+from hematite.decision.cells import BRAKE_SHOWS, SOUND
 from hematite.decision.facts import facts_of
 from hematite.decision.rules import decided
 from hematite.errors import HematiteError
@@ -125,16 +125,21 @@ def right_choice(
     """Return the right choice where it sits and why: by the rules, told the true fault and play, and what was found."""
     hub = vehicle.hub(truth.at)
     assert hub is not None
-    cause = truth.causes.get(hub.id, "")
-    bearing = cause if cause and causes()[cause]["group"] == "bearing" else "sound"
-    if cause and bearing == "sound":
+    cause, bearing = truth.causes.get(hub.id, ""), bearing_of(truth)
+    if cause and not bearing:
         return "look_elsewhere", str(causes()[cause]["label"])
     said = [one for one in statements_of(observations, vehicle) if one.place == hub.id]
     seen = inspected(observations, vehicle)[hub.id]
     facts = facts_of(hub, vehicle, said, seen, policy=policy, observations=observations)
     facts |= {"spin": "free"} if facts["spin"] in BRAKE_SHOWS else {}
-    rule, _, choice = decided({**facts, "cause": bearing, "play": truth.values[hub.id]["hub_play"]})
+    rule, _, choice = decided({**facts, "cause": bearing or SOUND, "play": truth.values[hub.id]["hub_play"]})
     return choice, rule.because
+
+
+def bearing_of(truth: Truth) -> str:
+    """Return the fault of the bearing that is hidden, '' where none is or something else is at fault."""
+    cause = truth.causes.get(truth.culprit, "")
+    return cause if cause and causes()[cause]["group"] == "bearing" else ""
 
 
 def harms() -> dict[str, str]:

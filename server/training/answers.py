@@ -8,13 +8,14 @@ from cases.services import all_standing, core_observation
 from django.db import transaction
 from django.utils import timezone
 from hematite.evidence import Observation
+from hematite.evidence.witnesses import causes
 from hematite.following import Progress
 from hematite.language import say
 from hematite.training import Truth, harms, mark, matter_words, options, sure_steps, topic
-from hematite.training.marking import bearing_of
-from hematite.verdict import Assessment
+from hematite.training.told import spoken
+from hematite.verdict.printed import group_label
 from people.models import User
-from verdicts.services import judged
+from recordings.services import heard_in
 from workshop.refusals import Refusal
 
 from training import returning
@@ -24,6 +25,7 @@ from training.rounds import get_exercise
 MOST_WITNESSES = 4  # named of a kind
 LEAST_BITS = 0.5  # under which a witness said next to nothing; judgement
 RECORDING = "fault_lines"
+BEARING = "bearing"
 
 
 def _sure(percent: int) -> float:
@@ -77,30 +79,30 @@ def answer(user: User, exercise_id: UUID, *, hub: str, key: str, sure: int) -> E
     exercise.answer = {"hub": hub, "key": key}
     exercise.sure, exercise.right, exercise.harm = chance, how.right, how.harm
     exercise.answered_at = timezone.now()
+    answered = key if topic(exercise.topic).asks == "hub" else hub
     exercise.told = {
         "hub": how.hub, "key": how.key, "words": how.words, "because": how.because, "harm": harms()[how.harm],
-        "hidden": matter_words(truth), **_spoken(judged(case), truth, hub), **_spent(case, found),
+        "hidden": matter_words(truth), **_spoken(case, found, truth, answered), **_spent(case, found),
     }  # fmt: skip
     exercise.save()
     returning.put_back(user, exercise.topic, exercise.matter, right=how.right, sure=chance, at=exercise.answered_at)
     return get_exercise(user, exercise_id)
 
 
-def _spoken(found: Assessment, truth: Truth, answered: str) -> dict:
-    """Return which witnesses spoke for the truth at its hub, and which misled, there or where the answer was.
-
-    A witness speaks for a bearing at fault or against it; misleading is what speaks the other way. Where a brake or a
-    tyre is at fault, what clears the bearing speaks for the truth.
-    """
-    at = {truth.at} | ({answered} if answered else set())
-    faulty = truth.culprit if bearing_of(truth) else ""
-    spoke, misled = [], []
-    for hub in sorted(at):
-        for statement, bits in found.at(hub).belief.weights:
-            if abs(bits) < LEAST_BITS:
-                continue
-            row = {"hub": hub, "words": statement.words, "bits": round(bits, 1), "source": statement.source}
-            (spoke if (bits > 0) == (hub == faulty) else misled).append(row)
+def _spoken(case: Case, found: list[Observation], truth: Truth, answered: str) -> dict:
+    """Return what spoke for the truth and what misled, at its hub and, of a bearing, at the hub that was answered."""
+    cause = truth.causes.get(truth.at, "")
+    asked = {truth.at: str(causes()[cause]["group"]) if cause else BEARING}
+    asked |= {answered: BEARING} if answered and answered not in asked else {}
+    heard = heard_in(case, after_repair=False)
+    spoke: list[dict] = []
+    misled: list[dict] = []
+    for hub, group in asked.items():
+        there = bool(cause) and hub == truth.at
+        for one in spoken(case.core, heard, found, place=hub, group=group, policy=case.policy):
+            row = {"hub": hub, "words": one.words, "bits": round(one.bits, 1), "source": one.source}
+            if abs(one.bits) >= LEAST_BITS:
+                (spoke if (one.bits > 0) == there else misled).append(row | {"of": group_label(group)})
     return {"spoke": spoke[:MOST_WITNESSES], "misled": misled[:MOST_WITNESSES]}
 
 

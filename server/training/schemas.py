@@ -59,10 +59,11 @@ class AnswerableOut(Schema):
 
 
 class SpokenOut(Schema):
-    """What a witness said, and how much it says for a bearing at fault (bits; below nothing: against)."""
+    """What a witness said, and how much it says for a kind of fault, `of` (bits; below nothing: against)."""
 
     hub: str
     words: str
+    of: str
     bits: float
     source: str
 

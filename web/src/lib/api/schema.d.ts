@@ -7548,13 +7548,15 @@ export interface components {
         };
         /**
          * SpokenOut
-         * @description What a witness said, and how much it says for a bearing at fault (bits; below nothing: against).
+         * @description What a witness said, and how much it says for a kind of fault, `of` (bits; below nothing: against).
          */
         SpokenOut: {
             /** Hub */
             hub: string;
             /** Words */
             words: string;
+            /** Of */
+            of: string;
             /** Bits */
             bits: number;
             /** Source */

@@ -26,7 +26,7 @@
 				: Math.abs(row.bits) >= 1.5
 					? 'speaks clearly'
 					: 'speaks faintly'}
-			{row.bits > 0 ? 'for a bearing at fault' : 'against a bearing at fault'}
+			{row.bits > 0 ? `for this: ${small(row.of)}` : `against this: ${small(row.of)}`}
 		</span>
 	</li>
 {/snippet}

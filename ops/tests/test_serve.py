@@ -276,5 +276,5 @@ class NameInTheHouse(unittest.TestCase):
         assert found is not None
         self.assertEqual((found.server, found.port), (f"{label}.local.", 8443))
         self.assertEqual(found.parsed_addresses(), ["127.0.0.1"])
-        with self.assertRaises(NonUniqueNameException):
-            announce(f"{label}.local", 8444, ["127.0.0.1"])
+        with self.assertRaises(NonUniqueNameException):  # at an address of its own, as the answer is sent there
+            announce(f"{label}.local", 8444, ["127.0.0.2"])

@@ -58,6 +58,7 @@ class EveryScreen(BrowserTestCase):
             "/fleet",
             "/practice",
             "/practice/listen",
+            "/practice/group",
             "/people",
             "/me",
             "/phone",

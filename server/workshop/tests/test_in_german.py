@@ -32,6 +32,7 @@ SHOP = (
     "/phone",
     "/practice",
     "/practice/listen",
+    "/practice/group",
 )
 
 

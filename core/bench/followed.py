@@ -5,8 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from hematite.evidence import Observation, Statement
-from hematite.evidence.witnesses import witnesses
-from hematite.following import Progress, applicable
+from hematite.following import applicable, minutes_of
 from hematite.verdict import Assessment, assess
 
 from bench.plain import Plain
@@ -75,18 +74,7 @@ def listed(count: int, *, seed: int, bent: float) -> Iterator[Judged]:
         fits = applicable(made.vehicle)
         closer = [(key, hub) for hub in odd for key in ("stethoscope", "end_play") if key in fits[hub]]
         answers += [made.answer(*test) for test in closer]
-        yield judge(made, answers, _minutes([*tests, *closer]))
-
-
-def _minutes(tests: Iterable[tuple[str, str]]) -> float:
-    """Return what tests cost one after another: lifted once, each hub opened once."""
-    lifted, opened, total = False, frozenset[str](), 0.0
-    for witness, place in tests:
-        total += Progress(lifted=lifted, opened=opened).minutes(witness, place)
-        apart = witnesses()[witness].get("apart", "")
-        lifted = lifted or bool(apart)
-        opened |= {place} if apart == "opened" else frozenset()
-    return total
+        yield judge(made, answers, minutes_of([*tests, *closer]))
 
 
 def _assessed(made: Made, answers: Answers) -> Assessment:

@@ -44,7 +44,12 @@ def get_vehicle(user: User, vehicle_id: UUID) -> Vehicle:
 
 
 def _alone(user: User, vehicle_id: UUID) -> Vehicle:
-    """Return one vehicle; others who change it wait until this transaction ends."""
+    """Return one vehicle to be changed; others who change it wait until this transaction ends.
+
+    A practice vehicle stays as it is: what it hides was drawn for it.
+    """
+    if user.at_bench:
+        raise Refusal("practice_vehicle", say("A practice vehicle stays as it was put up."))
     Vehicle.objects.seen_by(user).select_for_update().filter(id=vehicle_id).first()
     return get_vehicle(user, vehicle_id)
 

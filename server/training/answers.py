@@ -1,6 +1,5 @@
 """Saying what one hears, then what one would do; and what is told of it."""
 
-from dataclasses import asdict
 from uuid import UUID
 
 from cases.models import Case, Withheld
@@ -8,24 +7,20 @@ from cases.services import all_standing, core_observation
 from django.db import transaction
 from django.utils import timezone
 from hematite.evidence import Observation
-from hematite.evidence.witnesses import causes
-from hematite.following import Progress
+from hematite.evidence.observations import ANSWERED, PART
+from hematite.following import minutes_of
 from hematite.language import say
 from hematite.training import Truth, harms, mark, matter_words, options, sure_steps, topic
-from hematite.training.told import spoken
-from hematite.verdict.printed import group_label
+from hematite.training.told import witnessed
 from people.models import User
 from recordings.services import heard_in
 from workshop.refusals import Refusal
 
-from training import returning
+from training import returning, watching
 from training.models import Exercise
-from training.rounds import get_exercise
+from training.rounds import get_exercise, given_number
 
-MOST_WITNESSES = 4  # named of a kind
-LEAST_BITS = 0.5  # under which a witness said next to nothing; judgement
 RECORDING = "fault_lines"
-BEARING = "bearing"
 
 
 def _sure(percent: int) -> float:
@@ -85,45 +80,29 @@ def answer(user: User, exercise_id: UUID, *, hub: str, key: str, sure: int) -> E
         "hidden": matter_words(truth), **_spoken(case, found, truth, answered), **_spent(case, found),
     }  # fmt: skip
     exercise.save()
+    if not exercise.watched:  # not done yet, or lost with a worker
+        watching.have_watched(exercise.id)
     returning.put_back(user, exercise.topic, exercise.matter, right=how.right, sure=chance, at=exercise.answered_at)
     return get_exercise(user, exercise_id)
 
 
 def _spoken(case: Case, found: list[Observation], truth: Truth, answered: str) -> dict:
-    """Return what spoke for the truth and what misled, at its hub and, of a bearing, at the hub that was answered."""
-    cause = truth.causes.get(truth.at, "")
-    asked = {truth.at: str(causes()[cause]["group"]) if cause else BEARING}
-    asked |= {answered: BEARING} if answered and answered not in asked else {}
     heard = heard_in(case, after_repair=False)
-    spoke: list[dict] = []
-    misled: list[dict] = []
-    for hub, group in asked.items():
-        there = bool(cause) and hub == truth.at
-        for one in spoken(case.core, heard, found, place=hub, group=group, policy=case.policy):
-            row = {"hub": hub, "words": one.words, "bits": round(one.bits, 1), "source": one.source}
-            if abs(one.bits) >= LEAST_BITS:
-                (spoke if (one.bits > 0) == there else misled).append(row | {"of": group_label(group)})
-    return {"spoke": spoke[:MOST_WITNESSES], "misled": misled[:MOST_WITNESSES]}
+    both = witnessed(truth, case.core, heard, found, answered=answered, policy=case.policy)
+    rows = [[{"hub": one.place, "words": one.words, "speaks": one.speaks} for one in some] for some in both]
+    return {"spoke": rows[0], "misled": rows[1]}
 
 
 def _spent(case: Case, found: list[Observation]) -> dict:
-    """Return how many tests were made and the minutes they take by hand: lifted once, each hub opened once."""
-    made = [(one.kind, one.hub) for one in found if one.kind != "complaint"]
-    made += [(RECORDING, row.place) for row in case.recorded if not row.withdrawn and row.place != "cabin"]
-    done: list[tuple[str, str]] = []
-    minutes = 0.0
-    for kind, hub in made:
-        test = "opened" if kind == "part" else kind
-        if (test, hub) in done:
-            continue
-        minutes += _minutes(test, hub, done)
-        done.append((test, hub))
-    return {"tests": len(done), "minutes": minutes}
-
-
-def _minutes(test: str, hub: str, done: list[tuple[str, str]]) -> float:
-    past = Progress.of([Observation(kind, place, {"answer": "not_done"}) for kind, place in done], ())
-    return past.minutes(test, hub)
+    """Return how many tests were made and the minutes they take by hand; what came with the question is no test."""
+    made = [("opened" if one.kind == PART else one.kind, one.hub) for one in found if one.kind in (*ANSWERED, PART)]
+    made += [
+        (RECORDING, row.place)
+        for row in case.recorded
+        if not row.withdrawn and row.id != given_number(case.id, row.place)
+    ]
+    tests = [one for one in dict.fromkeys(made) if one[0] != "complaint"]
+    return {"tests": len(tests), "minutes": minutes_of(tests)}
 
 
 def outcome(exercise: Exercise) -> dict | None:
@@ -135,6 +114,4 @@ def outcome(exercise: Exercise) -> dict | None:
         "harmed": exercise.harm,
         "ear_right": exercise.ear.get("right"),
         "watched": exercise.watched or None,
-        "level": exercise.level,
-        "truth": asdict(exercise.hidden)["causes"],
     }

@@ -10,7 +10,7 @@ from django.http import Http404
 from hematite.evidence.witnesses import label_of
 from hematite.language import say
 from hematite.tables import table
-from hematite.training.levels import level
+from hematite.training.levels import level, levels
 from hematite.training.pairs import HEADPHONES, by_chance, named, pairs, sound_of, through_headphones, trial
 from people.models import User
 from workshop.refusals import Refusal
@@ -93,14 +93,15 @@ def ears_out(user: User) -> dict:
     said: dict[str, list[bool]] = {}
     for key, right in Heard.objects.filter(person=user).exclude(right=None).values_list("pair", "right"):
         said.setdefault(key, []).append(bool(right))
-    row = table("training/pairs.toml")[HEADPHONES]
+    phones = table("training/pairs.toml")[HEADPHONES]
     own = said.get(HEADPHONES, [])
     return {
         "pairs": [_pair_out(key, said.get(key, [])) for key in pairs()],
+        "levels": [{"key": str(number), "words": row.label} for number, row in levels().items()],
         "headphones": through_headphones(own),
-        "headphones_label": row["label"],
-        "headphones_of": row["of"],
-        "headphones_done": len(own) % row["of"],
+        "headphones_label": phones["label"],
+        "headphones_of": phones["of"],
+        "headphones_done": len(own) % phones["of"],
     }
 
 

@@ -95,7 +95,7 @@ def get_exercise(user: User, exercise_id: UUID, *, alone: bool = False) -> Exerc
 def begin(user: User, exercise_id: UUID) -> Exercise:
     """Put an exercise's vehicle on the bench, with what is given; asked for twice it is done once."""
     exercise = get_exercise(user, exercise_id)
-    if exercise.case_id or exercise.answered_at:
+    if exercise.begun_at:
         return exercise
     bench = bench_of(user)
     _copy_ways(user, bench.pk)
@@ -104,11 +104,10 @@ def begin(user: User, exercise_id: UUID) -> Exercise:
     about = topic(exercise.topic)
     with transaction.atomic():
         exercise = get_exercise(user, exercise_id, alone=True)
-        if exercise.case_id:
-            return exercise
-        case = _put_up(learner, exercise, about)
-        Exercise.objects.filter(pk=exercise.pk).update(case=case, begun_at=timezone.now())
-    _record_given(learner, exercise.hidden, case, about)
+        case = exercise.case or _put_up(learner, exercise, about)
+        Exercise.objects.filter(pk=exercise.pk).update(case=case)
+    _record_given(learner, exercise.hidden, case, about)  # broken off, the next call keeps what is missing
+    Exercise.objects.filter(pk=exercise.pk, begun_at=None).update(begun_at=timezone.now())
     watching.have_watched(exercise.id)
     return get_exercise(user, exercise_id)
 
@@ -124,7 +123,7 @@ def _copy_ways(user: User, bench: int) -> None:
 def _put_up(learner: User, exercise: Exercise, about: Topic) -> Case:
     truth = exercise.hidden
     vehicle = add_vehicle(learner, described(exercise.vehicle) | {"rolling_circumference_m": None})
-    case = open_case(learner, vehicle.id, say(str(truth.complaint["text"])), case_id=exercise.id)
+    case = open_case(learner, vehicle.id, str(truth.complaint["text"]), case_id=exercise.id)
     Case.objects.filter(pk=case.pk).update(
         practice=exercise.truth, withheld=Withheld.HEARD if about.by_ear else Withheld.OPINION
     )
@@ -154,7 +153,12 @@ def _record_given(learner: User, truth: Truth, case: Case, about: Topic) -> None
         _keep(learner, case, "cabin", sound, made | {"segments": list(map(dict, ROAD))})
 
 
+def given_number(case_id: UUID, place: str) -> UUID:
+    """Return the number of the recording of a place that comes with a question."""
+    return uuid5(case_id, f"given {place}")
+
+
 def _keep(learner: User, case: Case, place: str, sound: object, made: dict) -> None:
-    number = uuid5(case.id, f"given {place}")
+    number = given_number(case.id, place)
     whole = {"place": place, "segments": [], "after_repair": False} | made
     keep_recording(learner, case.id, recording_id=number, sound=encode_wav(sound), made=whole)

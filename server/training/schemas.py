@@ -51,6 +51,13 @@ class StrokesOut(Schema):
     strokes_mm: list[float]
 
 
+class SureOut(Schema):
+    """A degree of sureness."""
+
+    percent: int
+    words: str
+
+
 class AnswerableOut(Schema):
     """One answer that can be given."""
 
@@ -59,13 +66,11 @@ class AnswerableOut(Schema):
 
 
 class SpokenOut(Schema):
-    """What a witness said, and how much it says for a kind of fault, `of` (bits; below nothing: against)."""
+    """What a witness said at a hub, how strongly, and for what or against."""
 
     hub: str
     words: str
-    of: str
-    bits: float
-    source: str
+    speaks: str
 
 
 class WayStepOut(Schema):
@@ -127,6 +132,7 @@ class ExerciseOut(Schema):
     names_a_hub: bool
     hubs: list[AnswerableOut]
     options: list[AnswerableOut]
+    sure_steps: list[SureOut]
     begun: bool
     ear: str
     ear_sure: float | None
@@ -226,7 +232,6 @@ class DeskOut(Schema):
     ear: ScoreOut | None
     missed: list[MatterOut]
     harm: int
-    sure_steps: list[int]
     levels: int
 
 
@@ -278,6 +283,7 @@ class EarsOut(Schema):
     """What somebody's ears told apart."""
 
     pairs: list[PairOut]
+    levels: list[AnswerableOut]
     headphones: bool | None
     headphones_label: str
     headphones_of: int

@@ -46,7 +46,8 @@ def exercise_out(exercise: Exercise) -> dict:
         "names_a_hub": names_a_hub(truth),
         "hubs": [{"key": key, "words": words} for key, words in vehicle.spoken().items()],
         "options": [{"key": one.key, "words": one.words} for one in options(truth, vehicle)],
-        "begun": exercise.case_id is not None,
+        "sure_steps": [{"percent": percent, "words": words} for percent, words in sure_steps().items()],
+        "begun": exercise.begun_at is not None,
         "ear": exercise.ear.get("key", ""),
         "ear_sure": exercise.ear.get("sure"),
         "answer": exercise.answer.get("key", ""),
@@ -76,7 +77,7 @@ def round_out(row: Round) -> dict:
 def _place(one: Exercise) -> dict:
     return {
         "id": one.id, "number": one.number, "topic": one.topic, "topic_label": topic(one.topic).label,
-        "level": one.level, "begun": one.case_id is not None, "right": one.right, "sure": one.sure, "harm": one.harm,
+        "level": one.level, "begun": one.begun_at is not None, "right": one.right, "sure": one.sure, "harm": one.harm,
     }  # fmt: skip
 
 
@@ -94,9 +95,8 @@ def desk_out(user: User) -> dict:
         "days": _days(rows),
         "score": score_out(score((row.sure, row.right) for row in rows)),
         "ear": score_out(score((row.ear["sure"], row.ear["right"]) for row in rows if "right" in row.ear)),
-        "missed": [_matter(card) for card in _missed(user)],
+        "missed": [_matter(card) for card in _missed(user, rows)],
         "harm": sum(row.harm == "danger" for row in rows),
-        "sure_steps": list(sure_steps()),
         "levels": len(levels()),
     }
 
@@ -125,14 +125,13 @@ def _days(rows: list[Exercise]) -> list[dict]:
     return [{"day": day, "right": right, "of": of} for day, (right, of) in found.items()]
 
 
-def _missed(user: User) -> list[Card]:
+def _missed(user: User, rows: list[Exercise]) -> list[Card]:
     """Return the cards of what was wrong the last time, the soonest due first."""
     last: dict[tuple[str, str], bool] = {}
-    for row in _answered(user):
+    for row in rows:
         last[row.topic, row.matter] = bool(row.right)
-    return [card for card in Card.objects.filter(person=user) if not last.get((card.topic, card.matter), True)][
-        :MOST_MISSED
-    ]
+    wrong = [card for card in Card.objects.filter(person=user) if not last.get((card.topic, card.matter), True)]
+    return wrong[:MOST_MISSED]
 
 
 def _matter(card: Card) -> dict:

@@ -78,6 +78,17 @@ class Progress:
         return float(row["minutes"]) + opening + (lift / SHARED_LIFT if shared else lift)
 
 
+def minutes_of(tests: Iterable[tuple[str, str]]) -> float:
+    """Return what tests, as (witness, place), cost one after another: lifted once, each hub opened once."""
+    lifted, opened, total = False, frozenset[str](), 0.0
+    for witness, place in tests:
+        total += Progress(lifted=lifted, opened=opened).minutes(witness, place)
+        apart = witnesses()[witness].get("apart", "")
+        lifted = lifted or bool(apart)
+        opened |= {place} if apart == "opened" else frozenset()
+    return total
+
+
 @dataclass(frozen=True)
 class Look:
     """One answer that one test could give: how likely it is, and the classes' probabilities after it, with their bits.

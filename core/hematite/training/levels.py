@@ -93,6 +93,6 @@ def _known() -> str:
     return ", ".join(str(number) for number in levels())
 
 
-def sure_steps() -> tuple[int, ...]:
-    """Return how sure one may say to be, in percent."""
-    return tuple(table("training/topics.toml")["sure"]["steps"])
+def sure_steps() -> dict[int, str]:
+    """Return how sure one may say to be, in percent, with words."""
+    return {int(percent): words for percent, words in table("training/topics.toml")["sure"].items()}

@@ -18,10 +18,6 @@ from hematite.training.truth import Truth
 from hematite.vehicles import Vehicle
 from hematite.verdict import choices
 
-# Of the choices, how far each goes: what goes less far than the right one may leave a wheel that fails.
-REACH = {"leave": 0, "look_elsewhere": 0, "top_up": 1, "adjust": 2, "repack": 3}
-REACH |= {"replace_bearing": 4, "replace_unit": 4, "off_road": 5}
-GRAVE = 4  # from here on it is not safe to do less
 PLAYS = {"none": "none", "trace": "within", "clear": "over", "gross": "far_over"}
 
 
@@ -114,9 +110,12 @@ def _choice(truth: Truth, hub_id: str, key: str, right: tuple[str, str]) -> Mark
 
 
 def _harm(done: str, key: str, best: str) -> str:
-    if REACH[done] < REACH[best] and REACH[best] >= GRAVE:
-        return "danger"
-    return "waste" if REACH[key] > REACH[best] else "missed" if REACH[done] < REACH[best] else ""
+    """Return what a wrong choice would have done; `done`: what was chosen for the hub where something is wrong."""
+    row = table("training/harms.toml")
+    reach = row["reach"]
+    if reach[done] < reach[best]:
+        return "danger" if reach[best] >= row["grave"] else "missed"
+    return "waste" if reach[key] > reach[best] else ""
 
 
 def right_choice(

@@ -9,7 +9,7 @@ from zlib import crc32
 
 from hematite.assembly import parts_of
 from hematite.evidence import Observation
-from hematite.evidence.witnesses import VEHICLE, witnesses, words_for
+from hematite.evidence.witnesses import VEHICLE, words_for
 from hematite.following import Progress
 from hematite.listening import Heard, Situation, listen
 from hematite.listening.situation import segments_from_json
@@ -85,19 +85,20 @@ def heard_on_stands(truth: Truth, vehicle: Vehicle, place: str) -> Heard:
 
 
 def _listened(truth: Truth, vehicle: Vehicle) -> Observed:
+    about = topic(truth.topic)
     heard = [heard_on_stands(truth, vehicle, hub.id) for hub in vehicle.hubs()]
-    steps = [_recorded(one.situation.place, lifted=n > 0) for n, one in enumerate(heard)]
-    if "road" in topic(truth.topic).given:
+    # What comes with the question was recorded by somebody else.
+    steps = [] if "stands" in about.given else _recorded([one.situation.place for one in heard])
+    if "road" in about.given:
         sound = on_the_road(truth, vehicle, place=CABIN, number=crc32(b"road"))
         heard.append(listen(sound, road_situation(), vehicle=vehicle))
-        steps.append(Step(RECORDING, "", "", float(witnesses()["load_test"]["minutes"])))
     found = assess(vehicle, heard, [Observation("complaint", VEHICLE, _said(truth))])
-    if topic(truth.topic).asks == "hub":
+    if about.asks == "hub":
         chances = {verdict.hub.id: verdict.belief.bearing for verdict in found.hubs}
     else:
         chances = {
             key: found.elsewhere[key] if key in found.elsewhere else max(v.belief.of_group(key) for v in found.hubs)
-            for key in topic(truth.topic).options
+            for key in about.options
         }
     best = max(chances, key=lambda key: chances[key])
     return Observed(truth.at, best, chances[best] / max(sum(chances.values()), 1e-9), tuple(steps))
@@ -107,8 +108,10 @@ def _said(truth: Truth) -> dict[str, object]:
     return {name: value for name, value in truth.complaint.items() if name != "text"}
 
 
-def _recorded(place: str, *, lifted: bool) -> Step:
-    return Step(RECORDING, place, "", Progress(lifted=lifted).minutes(RECORDING, place))
+def _recorded(places: Sequence[str]) -> list[Step]:
+    return [
+        Step(RECORDING, place, "", Progress(lifted=n > 0).minutes(RECORDING, place)) for n, place in enumerate(places)
+    ]
 
 
 def _measured(truth: Truth, vehicle: Vehicle) -> Observed:

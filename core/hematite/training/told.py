@@ -6,21 +6,66 @@ from dataclasses import dataclass
 from hematite.beliefs.weighing import bits
 from hematite.evidence import Observation, words_of
 from hematite.evidence.observations import WEIGH_NOTHING
-from hematite.evidence.witnesses import VEHICLE
-from hematite.language import say
+from hematite.evidence.witnesses import VEHICLE, causes
+from hematite.language import later, say, small
 from hematite.listening import Heard
 from hematite.policy import Policy
+from hematite.training.truth import Truth
 from hematite.vehicles import Vehicle
 from hematite.verdict import assess
+from hematite.verdict.printed import group_label
+
+BEARING = "bearing"
+MOST = 4  # named of a kind
+# From how many bits on something speaks so; what speaks less says next to nothing. Judgement.
+STRENGTHS = {"strongly": 3.0, "clearly": 1.5, "faintly": 0.5}
+STRENGTH_WORDS = {
+    "strongly": (later("speaks strongly for: {fault}"), later("speaks strongly against: {fault}")),
+    "clearly": (later("speaks clearly for: {fault}"), later("speaks clearly against: {fault}")),
+    "faintly": (later("speaks faintly for: {fault}"), later("speaks faintly against: {fault}")),
+}
 
 
 @dataclass(frozen=True)
 class Spoke:
-    """What one entry or recording says: in words, and by how many bits it makes the fault likelier (below 0: less)."""
+    """What one entry or recording says of a group of causes at a place: in words, and in bits (below 0: against)."""
 
+    place: str
     words: str
+    group: str
     bits: float
-    source: str
+
+    @property
+    def speaks(self) -> str:
+        """Return how strongly it speaks, for what or against."""
+        how = next(name for name, least in STRENGTHS.items() if abs(self.bits) >= least)
+        return say(STRENGTH_WORDS[how][self.bits < 0], fault=small(group_label(self.group)))
+
+
+def witnessed(
+    truth: Truth,
+    vehicle: Vehicle,
+    heard: Sequence[Heard],
+    observations: Sequence[Observation],
+    *,
+    answered: str,
+    policy: Policy,
+) -> tuple[list[Spoke], list[Spoke]]:
+    """Return what spoke for the truth and what misled: of the fault at its hub, of a bearing where one was sought.
+
+    `answered`: the hub that was named, '' for none.
+    """
+    cause = truth.causes.get(truth.at, "")
+    asked = {truth.at: str(causes()[cause]["group"]) if cause else BEARING}
+    asked |= {answered: BEARING} if answered and answered not in asked else {}
+    spoke: list[Spoke] = []
+    misled: list[Spoke] = []
+    for place, group in asked.items():
+        there = bool(cause) and place == truth.at
+        for one in spoken(vehicle, heard, observations, place=place, group=group, policy=policy):
+            if abs(one.bits) >= STRENGTHS["faintly"]:
+                (spoke if (one.bits > 0) == there else misled).append(one)
+    return spoke[:MOST], misled[:MOST]
 
 
 def spoken(
@@ -39,24 +84,24 @@ def spoken(
 
     now = believed(heard, observations)
     found = [
-        Spoke(words, now - believed(sounds, entries), source)
-        for words, source, sounds, entries in _without_each(vehicle, heard, observations, place)
+        Spoke(place, words, group, now - believed(sounds, entries))
+        for words, sounds, entries in _without_each(vehicle, heard, observations, place)
     ]
     return sorted(found, key=lambda one: -abs(one.bits))
 
 
-Left = tuple[str, str, Sequence[Heard], Sequence[Observation]]
+Left = tuple[str, Sequence[Heard], Sequence[Observation]]
 
 
 def _without_each(
     vehicle: Vehicle, heard: Sequence[Heard], observations: Sequence[Observation], place: str
 ) -> Iterator[Left]:
-    """Yield the words and the source of each, and what is left without it."""
+    """Yield the words of each, and what is left without it."""
     for n, one in enumerate(observations):
         if one.hub in (VEHICLE, place) and one.kind not in WEIGH_NOTHING:
-            yield words_of(one, vehicle), one.source, heard, [*observations[:n], *observations[n + 1 :]]
+            yield words_of(one, vehicle), heard, [*observations[:n], *observations[n + 1 :]]
     for n, sound in enumerate(heard):
         at = sound.situation.place
         if at == place or vehicle.hub(at) is None:
             words = say("what was heard at {place}", place=at) if at == place else say("what was heard on the road")
-            yield words, sound.situation.id, [*heard[:n], *heard[n + 1 :]], observations
+            yield words, [*heard[:n], *heard[n + 1 :]], observations

@@ -4,6 +4,7 @@ import json
 import re
 import uuid
 from datetime import timedelta
+from unittest import mock
 
 from cases.models import Case
 from django.test import Client
@@ -14,7 +15,7 @@ from keeping.erasing import clear_benches, erase_person
 from people.models import Role, User, Workshop
 from recordings.hearing import hear_recording
 from recordings.models import Recording
-from workshop.tests.people import PASSWORD, WHEEL, WorkshopTestCase
+from workshop.tests.people import PASSWORD, WHEEL, WorkshopTestCase, vehicle_data
 
 from training.models import Card, Exercise, Round
 from training.watching import watch_exercise
@@ -158,6 +159,27 @@ class Rounds(AtTheBench):
         self.assertEqual(self.post(made, "begin").status_code, 200)
         self.assertEqual(Recording.objects.filter(case=made.id).count(), 5)
 
+    def test_what_is_given_is_kept_whole(self) -> None:
+        """Broken off between the recordings, beginning again keeps what is missing; none is the learner's test."""
+        made = self.exercise("cause", "brake")
+        with mock.patch("training.rounds.on_the_road", side_effect=OSError), self.assertLogs("workshop.refusals"):
+            self.assertEqual(self.post(made, "begin").status_code, 500)
+        self.assertEqual(Recording.objects.filter(case=made.id).count(), 4)
+        self.assertEqual(self.post(made, "begin").status_code, 200)
+        self.assertEqual(Recording.objects.filter(case=made.id).count(), 5)
+        self.post(made, "ear", {"key": "brake", "sure": 50})
+        told = self.post(made, "answer", {"key": "brake", "sure": 50}).json()["told"]
+        self.assertEqual((told["tests"], told["minutes"]), (0, 0))
+
+    def test_a_practice_vehicle_stays_as_it_is(self) -> None:
+        """What it hides was drawn for it: it cannot be corrected, nor given another bearing."""
+        made = self.begun("decide", "outer_race")
+        vehicle = Case.objects.get(id=made.id).vehicle_id
+        other = vehicle_data("Another", axles=3) | {"revision": 1}
+        self.assertEqual(self.send(f"vehicles/{vehicle}", other, method="put").status_code, 409)
+        fitted = {"hub": "A1L", "row": "one", "designation": "6206"}
+        self.assertEqual(self.send(f"vehicles/{vehicle}/bearings", fitted).status_code, 409)
+
     def test_hands_answer_and_are_logged(self) -> None:
         """A test asked of the bench is an entry of the log, the same when asked again; what it cannot do it refuses."""
         made = self.begun("decide", "brake")
@@ -171,7 +193,7 @@ class Rounds(AtTheBench):
             self.assertEqual(refused.status_code, 422, kind)
         told = self.post(made, "answer", {"hub": at, "key": "look_elsewhere", "sure": 80}).json()["told"]
         self.assertTrue(told["right"])
-        spoke = [(row["words"], row["of"]) for row in told["spoke"]]
+        spoke = [(row["words"], row["speaks"].partition(": ")[2]) for row in told["spoke"]]
         self.assertIn((first.json()["words"], "brake drags or scrapes"), spoke)
         real = self.send(
             f"cases/{self.case.id}/simulated/hand", {"hub": "A1L", "kind": "spin", "id": str(uuid.uuid4())}

@@ -7317,8 +7317,6 @@ export interface components {
             missed: components["schemas"]["MatterOut"][];
             /** Harm */
             harm: number;
-            /** Sure Steps */
-            sure_steps: number[];
             /** Levels */
             levels: number;
         };
@@ -7530,6 +7528,8 @@ export interface components {
             hubs: components["schemas"]["AnswerableOut"][];
             /** Options */
             options: components["schemas"]["AnswerableOut"][];
+            /** Sure Steps */
+            sure_steps: components["schemas"]["SureOut"][];
             /** Begun */
             begun: boolean;
             /** Ear */
@@ -7548,19 +7548,25 @@ export interface components {
         };
         /**
          * SpokenOut
-         * @description What a witness said, and how much it says for a kind of fault, `of` (bits; below nothing: against).
+         * @description What a witness said at a hub, how strongly, and for what or against.
          */
         SpokenOut: {
             /** Hub */
             hub: string;
             /** Words */
             words: string;
-            /** Of */
-            of: string;
-            /** Bits */
-            bits: number;
-            /** Source */
-            source: string;
+            /** Speaks */
+            speaks: string;
+        };
+        /**
+         * SureOut
+         * @description A degree of sureness.
+         */
+        SureOut: {
+            /** Percent */
+            percent: number;
+            /** Words */
+            words: string;
         };
         /**
          * ToldOut
@@ -7707,6 +7713,8 @@ export interface components {
         EarsOut: {
             /** Pairs */
             pairs: components["schemas"]["PairOut"][];
+            /** Levels */
+            levels: components["schemas"]["AnswerableOut"][];
             /** Headphones */
             headphones: boolean | null;
             /** Headphones Label */

@@ -20,14 +20,7 @@
 	<li class="border-b border-groove py-1">
 		<span class="font-mono">{row.hub}</span>
 		{inUnits(row.words)}
-		<span class="block text-faded">
-			{Math.abs(row.bits) >= 3
-				? 'speaks strongly'
-				: Math.abs(row.bits) >= 1.5
-					? 'speaks clearly'
-					: 'speaks faintly'}
-			{row.bits > 0 ? `for this: ${small(row.of)}` : `against this: ${small(row.of)}`}
-		</span>
+		<span class="block text-faded">{row.speaks}</span>
 	</li>
 {/snippet}
 

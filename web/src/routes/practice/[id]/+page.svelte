@@ -4,6 +4,7 @@
 	import { ArrowRight, Ear, Wrench } from '@lucide/svelte';
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { bindKeys } from '$lib/keys.svelte';
+	import { HUB_KEYS, SURE_KEYS } from '$lib/practice/keys';
 	import Sureness from '$lib/practice/Sureness.svelte';
 	import Told from '$lib/practice/Told.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -13,7 +14,6 @@
 	const id = $derived(page.params.id ?? '');
 	let exercise = $state.raw<Schemas['ExerciseOut'] | null>(null);
 	let recordings = $state.raw<Schemas['RecordingOut'][]>([]);
-	let steps = $state.raw<number[]>([]);
 	let hub = $state('');
 	let key = $state('');
 	let sure = $state('');
@@ -35,12 +35,7 @@
 		recordings = [];
 		try {
 			const params = { path: { exercise_id: of } };
-			const [found, desk] = await Promise.all([
-				ask(api.GET('/api/training/exercises/{exercise_id}', { params })),
-				ask(api.GET('/api/training'))
-			]);
-			steps = desk.sure_steps;
-			exercise = found;
+			exercise = await ask(api.GET('/api/training/exercises/{exercise_id}', { params }));
 			await sounds();
 		} catch (error) {
 			wrong = wordsOf(error);
@@ -100,15 +95,15 @@
 			})),
 			...(asked.names_a_hub
 				? asked.hubs.map((one, n) => ({
-						key: 'qwer'[n] ?? '',
+						key: HUB_KEYS[n] ?? '',
 						label: one.words,
 						run: () => void (hub = one.key)
 					}))
 				: []),
-			...steps.map((step, n) => ({
-				key: 'asdfgh'[n] ?? '',
-				label: `${step} %`,
-				run: () => void (sure = String(step))
+			...asked.sure_steps.map((step, n) => ({
+				key: SURE_KEYS[n] ?? '',
+				label: step.words,
+				run: () => void (sure = String(step.percent))
 			})),
 			{ key: 'b', label: 'To the practice vehicle', run: go },
 			{ key: 'n', label: 'Answer', run: () => void answer() }
@@ -192,7 +187,7 @@
 				{#if exercise.names_a_hub}
 					<Choice
 						label="At which wheel"
-						options={exercise.hubs.map((one, n) => ({ ...one, hotkey: 'qwer'[n] }))}
+						options={exercise.hubs.map((one, n) => ({ ...one, hotkey: HUB_KEYS[n] }))}
 						bind:value={hub}
 						pairs
 						disabled={key === 'leave'}
@@ -205,7 +200,7 @@
 					pairs
 				/>
 				<h2>How sure are you?</h2>
-				<Sureness {steps} bind:value={sure} />
+				<Sureness steps={exercise.sure_steps} bind:value={sure} />
 				<div class="sticky bottom-0 bg-steel py-2">
 					<Button look="main" hotkey="n" onclick={answer} disabled={!ready || busy}
 						>{byEar ? 'That is what I hear' : 'Answer'}</Button

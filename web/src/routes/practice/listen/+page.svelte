@@ -109,16 +109,7 @@
 				Two hubs, A and B, that differ in one thing; X is one of them, recorded once more. All are made
 				equally loud. Which is it?
 			</p>
-			<Choice
-				label="How hard"
-				options={[
-					{ key: '1', words: 'Plain' },
-					{ key: '2', words: 'As it comes' },
-					{ key: '3', words: 'Hard to tell' }
-				]}
-				bind:value={level}
-				row
-			/>
+			<Choice label="How hard" options={ears.levels} bind:value={level} row />
 			<ul class="grid gap-2">
 				{#each ears.pairs as one (one.key)}
 					<li class="plate flex flex-wrap items-center gap-x-4 gap-y-1 py-1">

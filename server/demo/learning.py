@@ -6,7 +6,7 @@ from datetime import timedelta
 
 import numpy as np
 from django.utils import timezone
-from hematite.training import Truth, draw, harms, mark, matter_words, options, topic, vehicle_of
+from hematite.training import Truth, draw, harms, mark, matter_words, options, sure_steps, topic, vehicle_of
 from hematite.training.rounds import compose
 from people.models import User
 from training import returning
@@ -17,7 +17,6 @@ DAYS_OFF = (1, 5, 6, 9, 12)  # days ago without a round
 DAYS = 14
 FIRST, LEARNT, EAR = 0.5, 0.14, 0.2  # how often right at first, more each time it is met, and less by ear alone
 BOLD = 0.08  # how much surer than right
-STEPS = (0.25, 0.5, 0.65, 0.8, 0.9, 0.97)
 
 
 def learn(user: User) -> None:
@@ -58,7 +57,8 @@ def _answer(exercise: Exercise, *, knows: float, dice: np.random.Generator) -> N
 
 def _tried(knows: float, dice: np.random.Generator) -> tuple[bool, float]:
     said = float(np.clip(knows + BOLD + dice.normal(0, 0.1), 0, 1))
-    return bool(dice.uniform() < knows), min(STEPS, key=lambda step: abs(step - said))
+    steps = [percent / 100 for percent in sure_steps()]
+    return bool(dice.uniform() < knows), min(steps, key=lambda step: abs(step - said))
 
 
 def _marked(truth: Truth, vehicle: str, *, right: bool, dice: np.random.Generator) -> tuple[dict, dict]:

@@ -38,13 +38,18 @@ class MainJob(BrowserTestCase):
         page.get_by_label("How fast").fill("8")
 
     def record(self, page: Page, hub: str, condition: str, *, seed: int) -> None:
-        """Record some seconds of the fake microphone at a hub and keep them."""
+        """Record some seconds of the fake microphone at a hub, again where the report says that sound is missing."""
         self.microphone.write_bytes(wav(condition, seconds=9, seed=seed))
-        page.get_by_role("button", name=f"Record {hub}").click()
-        expect(page.get_by_role("timer")).to_have_text(re.compile(r"^([6-9]|1\d)\."), timeout=20_000)
-        page.get_by_role("button", name="Stop").click()
-        # A busy machine drops a block of the fake microphone now and then; the report warns, the recording is usable.
-        expect(page.get_by_role("button", name="Keep", exact=True)).to_be_visible()
+        for _ in range(3):
+            page.get_by_role("button", name=f"Record {hub}").click()
+            expect(page.get_by_role("timer")).to_have_text(re.compile(r"^([6-9]|1\d)\."), timeout=20_000)
+            page.get_by_role("button", name="Stop").click()
+            expect(page.get_by_role("button", name="Keep", exact=True)).to_be_visible()
+            # A busy machine drops blocks of the fake microphone now and then, and those left out hide the lines.
+            if not page.get_by_text(re.compile("missing in gaps|The browser lost")).count():
+                return
+            page.get_by_role("button", name="Take again").click()
+        self.fail("Three recordings had gaps: this machine is too busy to record.")
 
     def test_from_complaint_to_closed_case(self) -> None:
         """Record four corners, read the right one off the screen, decide, do, prove, close, reload."""
@@ -67,7 +72,7 @@ class MainJob(BrowserTestCase):
         expect(page.get_by_text("Quiet on the same stand").first).to_be_visible()
         expect(page.get_by_text("First drive tomorrow")).to_be_visible()
         self.assertEqual(Case.objects.exclude(closed_at=None).count(), 1)
-        self.assertEqual(Recording.objects.count(), 5)
+        self.assertEqual(Recording.objects.filter(withdrawn=False).count(), 5)
         self.assertEqual([fault for fault in self.faults if "422" not in fault], [])  # closing without a reason
 
     def rock(self, page: Page) -> None:

@@ -175,8 +175,10 @@ class Marking(unittest.TestCase):
     """Right, wrong, and what it would have done."""
 
     def test_just_one_answer_is_right(self) -> None:
-        """Of every question one answer is right, and what is told is that one."""
+        """Of every question that names one answer one is right, and what is told is that one."""
         for key, matter in EVERY:
+            if topic(key).asks == "order":
+                continue
             name, truth = draw(key, matter, number=1, seed=3)
             vehicle = vehicle_of(name)
             found = looked(truth, vehicle, truth.at) if key == "opened" else []

@@ -6,10 +6,25 @@ from datetime import timedelta
 
 import numpy as np
 from django.utils import timezone
-from hematite.training import Truth, draw, harms, mark, matter_words, options, sure_steps, topic, vehicle_of
+from hematite.policy import Policy
+from hematite.training import (
+    Mark,
+    Truth,
+    draw,
+    harms,
+    mark,
+    matter_words,
+    observe,
+    options,
+    sure_steps,
+    topic,
+    vehicle_of,
+)
 from hematite.training.rounds import compose
+from hematite.vehicles import Vehicle
 from people.models import User
 from training import returning
+from training.answers import placed
 from training.models import Card, Exercise, Round
 from training.rounds import standing_levels
 
@@ -64,10 +79,27 @@ def _tried(knows: float, dice: np.random.Generator) -> tuple[bool, float]:
 def _marked(truth: Truth, vehicle: str, *, right: bool, dice: np.random.Generator) -> tuple[dict, dict]:
     """Return what is told of an answer, right or wrong as asked, and the answer."""
     stands = vehicle_of(vehicle)
+    if topic(truth.topic).asks == "order":
+        return _ordered(truth, stands, right=right, dice=dice)
     best = mark(truth, stands, (), hub=truth.at, key=options(truth, stands)[0].key)
     wrong = [option.key for option in options(truth, stands) if option.key != best.key]
     key = best.key if right else str(dice.choice(wrong))
     how = mark(truth, stands, (), hub=truth.at, key=key)
+    return _told(truth, how), {"hub": truth.at if topic(truth.topic).asks == "choice" else "", "key": key}
+
+
+def _ordered(truth: Truth, stands: Vehicle, *, right: bool, dice: np.random.Generator) -> tuple[dict, dict]:
+    """Return the same of steps put in order; who errs puts one a few places too early."""
+    order = list(observe(truth, stands).order)
+    if not right:
+        late = int(dice.integers(2, len(order)))
+        order.insert(0, order.pop(late))
+    how = mark(truth, stands, (), hub=truth.at, key="", order=order)
+    return _told(truth, how) | placed(truth, stands, how, order, Policy()), {"hub": "", "key": ""}
+
+
+def _told(truth: Truth, how: Mark) -> dict:
     told = {"hub": how.hub, "key": how.key, "words": how.words, "because": how.because, "harm": harms()[how.harm]}
-    told |= {"hidden": matter_words(truth), "spoke": [], "misled": [], "tests": 0, "minutes": 0.0, "harmed": how.harm}
-    return told, {"hub": truth.at if topic(truth.topic).asks == "choice" else "", "key": key}
+    return told | {
+        "hidden": matter_words(truth), "spoke": [], "misled": [], "tests": 0, "minutes": 0.0, "harmed": how.harm,
+    }  # fmt: skip

@@ -1,5 +1,6 @@
 """Saying what one hears, then what one would do; and what is told of it."""
 
+from collections.abc import Sequence
 from uuid import UUID
 
 from cases.models import Case, Withheld
@@ -10,8 +11,10 @@ from hematite.evidence import Observation
 from hematite.evidence.observations import ANSWERED, PART
 from hematite.following import minutes_of
 from hematite.language import say
-from hematite.training import Truth, harms, mark, matter_words, options, sure_steps, topic
+from hematite.policy import Policy
+from hematite.training import Mark, Truth, harms, mark, matter_words, options, sure_steps, topic
 from hematite.training.told import witnessed
+from hematite.vehicles import Vehicle
 from people.models import User
 from recordings.services import heard_in
 from workshop.refusals import Refusal
@@ -56,7 +59,7 @@ def _refuse_no_option(truth: Truth, case: Case, key: str) -> None:
 
 
 @transaction.atomic
-def answer(user: User, exercise_id: UUID, *, hub: str, key: str, sure: int) -> Exercise:
+def answer(user: User, exercise_id: UUID, *, hub: str, key: str, order: list[str], sure: int) -> Exercise:
     """Hold an answer against what is hidden, and open what was withheld. Answered twice, the first counts."""
     exercise, case = _begun(user, exercise_id)
     if exercise.answered_at:
@@ -65,7 +68,7 @@ def answer(user: User, exercise_id: UUID, *, hub: str, key: str, sure: int) -> E
         raise Refusal("ear_first", say("Say first what your ear hears. It is scored by itself."))
     truth, chance = exercise.hidden, _sure(sure)
     found = [core_observation(row) for row in all_standing(case)]
-    how = mark(truth, case.core, found, hub=hub, key=key, policy=case.policy)
+    how = mark(truth, case.core, found, hub=hub, key=key, order=order, policy=case.policy)
     Case.objects.filter(pk=case.pk).update(withheld="")
     case.withheld = ""
     if exercise.ear:
@@ -77,7 +80,8 @@ def answer(user: User, exercise_id: UUID, *, hub: str, key: str, sure: int) -> E
     answered = key if topic(exercise.topic).asks == "hub" else hub
     exercise.told = {
         "hub": how.hub, "key": how.key, "words": how.words, "because": how.because, "harm": harms()[how.harm],
-        "hidden": matter_words(truth), **_spoken(case, found, truth, answered), **_spent(case, found),
+        "hidden": matter_words(truth), **_spent(case, found),
+        **(placed(truth, case.core, how, order, case.policy) if how.order else _spoken(case, found, truth, answered)),
     }  # fmt: skip
     exercise.save()
     if not exercise.watched:  # not done yet, or lost with a worker
@@ -91,6 +95,14 @@ def _spoken(case: Case, found: list[Observation], truth: Truth, answered: str) -
     both = witnessed(truth, case.core, heard, found, answered=answered, policy=case.policy)
     rows = [[{"hub": one.place, "words": one.words, "speaks": one.speaks} for one in some] for some in both]
     return {"spoke": rows[0], "misled": rows[1]}
+
+
+def placed(truth: Truth, vehicle: Vehicle, how: Mark, order: Sequence[str], policy: Policy) -> dict:
+    """Return the steps as they were put, each with what it was put too early for, and an order that can be done."""
+    words = {option.key: option.words for option in options(truth, vehicle, policy)}
+    late = {one.step: words[one.after] for one in how.early}
+    rows = [{"words": words[step], "after": late.get(step, "")} for step in order]
+    return {"placed": rows, "followed": [words[step] for step in how.order], "spoke": [], "misled": []}
 
 
 def _spent(case: Case, found: list[Observation]) -> dict:

@@ -1,6 +1,7 @@
 """Shapes of rounds and exercises in the API. Nothing of what is hidden is in one that is not answered."""
 
 from datetime import date, datetime
+from typing import Annotated
 from uuid import UUID, uuid4
 
 from ninja import Field
@@ -22,9 +23,11 @@ class EarIn(Schema):
 
 
 class AnswerIn(EarIn):
-    """An answer; `hub` where the question asks for one beside."""
+    """An answer; `hub` where the question asks for one beside, `order` of a job's steps in place of a key."""
 
+    key: str = Field("", max_length=24)
     hub: str = Field("", max_length=8)
+    order: list[Annotated[str, Field(max_length=48)]] = Field([], max_length=24)
 
 
 class HandIn(Schema):
@@ -73,6 +76,13 @@ class SpokenOut(Schema):
     speaks: str
 
 
+class PlacedOut(Schema):
+    """A step as it was put into an order; `after`: what it was put before, and comes after."""
+
+    words: str
+    after: str
+
+
 class WayStepOut(Schema):
     """A test that the bench itself would have made."""
 
@@ -111,11 +121,16 @@ class ToldOut(Schema):
     minutes: float
     spoke: list[SpokenOut]
     misled: list[SpokenOut]
+    placed: list[PlacedOut] = []
+    followed: list[str] = []
     watched: WatchedOut | None
 
 
 class ExerciseOut(Schema):
-    """One question of a round. `at`: the hub that it is about, where the question names it."""
+    """One question of a round. `at`: the hub that it is about, where the question names it.
+
+    `asks`: what the answer names: a hub, one of options, a choice, or steps in an order.
+    """
 
     id: UUID
     round: UUID
@@ -128,6 +143,7 @@ class ExerciseOut(Schema):
     ask: str
     stage: str
     by_ear: bool
+    asks: str
     at: str
     names_a_hub: bool
     hubs: list[AnswerableOut]

@@ -6,7 +6,19 @@ from datetime import timedelta
 from django.utils import timezone
 from hematite.evidence.witnesses import witnesses
 from hematite.language import later, say
-from hematite.training import Option, Score, level, levels, names_a_hub, options, score, sure_steps, topic, topics
+from hematite.training import (
+    Option,
+    Score,
+    level,
+    levels,
+    matter_words,
+    names_a_hub,
+    options,
+    score,
+    sure_steps,
+    topic,
+    topics,
+)
 from hematite.training.marking import asked_at
 from hematite.training.vehicles import vehicle_of
 from people.models import User
@@ -30,6 +42,7 @@ def exercise_out(exercise: Exercise) -> dict:
     others = list(exercise.round.exercises.values_list("id", "number", "answered_at"))
     left = [number for number, _, done in others if done is None and number != exercise.id]
     told = answers.outcome(exercise)
+    known = options(truth, vehicle, exercise.case.policy if exercise.case else None)
     return {
         "id": exercise.id,
         "round": exercise.round_id,
@@ -39,13 +52,14 @@ def exercise_out(exercise: Exercise) -> dict:
         "topic_label": about.label,
         "level": exercise.level,
         "level_label": level(exercise.level).label,
-        "ask": about.ask,
+        "ask": f"{matter_words(truth)}. {about.ask}" if about.asks == "order" else about.ask,
         "stage": about.stage,
         "by_ear": about.by_ear,
+        "asks": about.asks,
         "at": asked_at(truth),
         "names_a_hub": names_a_hub(truth),
         "hubs": [{"key": key, "words": words} for key, words in vehicle.spoken().items()],
-        "options": [{"key": one.key, "words": one.words} for one in options(truth, vehicle)],
+        "options": [{"key": one.key, "words": one.words} for one in known],
         "sure_steps": [{"percent": percent, "words": words} for percent, words in sure_steps().items()],
         "begun": exercise.begun_at is not None,
         "ear": exercise.ear.get("key", ""),
@@ -53,7 +67,7 @@ def exercise_out(exercise: Exercise) -> dict:
         "answer": exercise.answer.get("key", ""),
         "answer_hub": exercise.answer.get("hub", ""),
         "sure": exercise.sure,
-        "told": told and told | {"watched": _watched(told["watched"], told, options(truth, vehicle))},
+        "told": told and told | {"watched": _watched(told["watched"], told, known)},
         "next": left[0] if left else None,
     }
 

@@ -7,10 +7,12 @@ from typing import Any
 
 from hematite.doors import count
 from hematite.language import say
+from hematite.policy import Policy
 from hematite.training.drawing import draw
 from hematite.training.levels import level, levels, topic, topics
 from hematite.training.marking import Mark, mark, matter_words, names_a_hub, options
 from hematite.training.observer import Observed, looked, observe
+from hematite.training.ordering import asked
 from hematite.training.scoring import score
 from hematite.training.truth import Truth
 from hematite.training.vehicles import vehicle_of
@@ -54,12 +56,14 @@ def answered(key: str, matter: str, number: int, seed: int) -> tuple[str, Truth,
     vehicle = vehicle_of(name)
     found = observe(truth, vehicle)
     seen = looked(truth, vehicle, truth.at) if key == "opened" else []
-    return name, truth, found, mark(truth, vehicle, seen, hub=found.hub, key=found.key)
+    return name, truth, found, mark(truth, vehicle, seen, hub=found.hub, key=found.key, order=found.order)
 
 
 def chance_of(truth: Truth, vehicle: str) -> float:
     """Return how often somebody is right who picks any answer."""
     stands = vehicle_of(vehicle)
+    if topic(truth.topic).asks == "order":
+        return asked(truth, stands, Policy()).by_chance
     hubs = len(list(stands.hubs())) if names_a_hub(truth) else 1
     return 1 / (len(options(truth, stands)) * hubs)
 

@@ -5,6 +5,7 @@ from typing import Any
 
 import numpy as np
 
+from hematite.assembly import possible_choices
 from hematite.beliefs.frame import frame_of
 from hematite.beliefs.noise import answers, whereabouts
 from hematite.beliefs.space import Space
@@ -52,6 +53,7 @@ def _places(told: Matter, vehicle: Vehicle) -> list[Hub]:
         if (not told.cause or told.cause in spaces[hub.id].faults)
         and not (told.opened and (hub.design.sealed or not hub.design.repacks))
         and not (told.hub_play and hub.design.slack != "wanted")
+        and not (told.choice and told.choice not in possible_choices(hub.design_key))
     ]
 
 

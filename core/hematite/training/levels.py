@@ -14,7 +14,10 @@ Span = tuple[float, float]
 
 @dataclass(frozen=True)
 class Matter:
-    """One thing to tell: the cause that is hidden ('' for none), what it makes of hidden things, and its answer."""
+    """One thing to tell: the cause that is hidden ('' for none), what it makes of hidden things, and its answer.
+
+    `choice`: the job whose steps are put in order.
+    """
 
     key: str
     label: str
@@ -22,6 +25,7 @@ class Matter:
     hub_play: str = ""
     opened: str = ""
     answer: str = ""
+    choice: str = ""
 
 
 @dataclass(frozen=True)
@@ -41,7 +45,10 @@ class Topic:
 
 @dataclass(frozen=True)
 class Level:
-    """How hard it is: spans to draw from, whether hands err, and which vehicles come."""
+    """How hard it is: spans to draw from, whether hands err, and which vehicles come.
+
+    `steps`: how many steps of a job are put in order, and among how many that follow one another they lie.
+    """
 
     number: int
     label: str
@@ -51,6 +58,7 @@ class Level:
     hiss: Span
     hum: Span
     knocks: Span
+    steps: tuple[int, int]
     vehicles: tuple[str, ...]
 
 

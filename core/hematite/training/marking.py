@@ -14,6 +14,7 @@ from hematite.language import say
 from hematite.policy import Policy
 from hematite.tables import table
 from hematite.training.levels import Topic, topic
+from hematite.training.ordering import Asked, Early, asked, early
 from hematite.training.truth import Truth
 from hematite.vehicles import Vehicle
 from hematite.verdict import choices
@@ -31,7 +32,10 @@ class Option:
 
 @dataclass(frozen=True)
 class Mark:
-    """How an answer stands: `right`, the answer that is (hub and key), and its `harm`: '', 'danger' or 'waste'."""
+    """How an answer stands: `right`, the answer that is (hub and key), and its `harm`, a key of harms.toml.
+
+    `early`: the steps of an order that stand before what they need; `order`: one that hands can follow.
+    """
 
     right: bool
     hub: str
@@ -39,11 +43,17 @@ class Mark:
     words: str
     harm: str
     because: str
+    order: tuple[str, ...] = ()
+    early: tuple[Early, ...] = ()
 
 
-def options(truth: Truth, vehicle: Vehicle) -> list[Option]:
-    """Return what can be answered: the hubs, the topic's options, or the choices that some hub allows."""
+def options(truth: Truth, vehicle: Vehicle, policy: Policy | None = None) -> list[Option]:
+    """Return what can be answered: hubs, the topic's options, choices that some hub allows, or steps, shuffled."""
     about = topic(truth.topic)
+    if about.asks == "order":
+        question = asked(truth, vehicle, policy or Policy())
+        words = question.words()
+        return [Option(id, words[id]) for id in question.shown]
     if about.asks == "hub":
         return [Option(hub_id, words) for hub_id, words in vehicle.spoken().items()]
     if about.asks == "options":
@@ -58,7 +68,7 @@ def options(truth: Truth, vehicle: Vehicle) -> list[Option]:
 
 def asked_at(truth: Truth) -> str:
     """Return the hub that a question is about, '' where to find it is the question."""
-    return truth.at if topic(truth.topic).key in ("play", "opened") else ""
+    return truth.at if topic(truth.topic).key in ("play", "opened", "order") else ""
 
 
 def names_a_hub(truth: Truth) -> bool:
@@ -73,14 +83,18 @@ def mark(
     *,
     hub: str,
     key: str,
+    order: Sequence[str] = (),
     policy: Policy | None = None,
 ) -> Mark:
     """Return how an answer stands. `observations`: what the learner found; rules are asked with that and the truth.
 
-    `policy`: the workshop's ways, which decide between what is right here and what elsewhere.
+    `order`: the steps of a job as they were put; `policy`: the workshop's ways, which decide between what is right here
+    and what elsewhere.
 
     Raises `HematiteError` for an answer that is none.
     """
+    if topic(truth.topic).asks == "order":
+        return _ordered(truth, asked(truth, vehicle, policy or Policy()), order)
     known = [option.key for option in options(truth, vehicle)]
     if key not in known or (names_a_hub(truth) and key != "leave" and vehicle.hub(hub) is None):
         raise HematiteError(say("That is no answer to this question. Choose one of those shown."))
@@ -91,6 +105,25 @@ def mark(
     best = _told(truth, about)
     words = next(option.words for option in options(truth, vehicle) if option.key == best)
     return Mark(key == best, truth.at, best, words, "", about.matters[truth.matter].label)
+
+
+def _ordered(truth: Truth, question: Asked, order: Sequence[str]) -> Mark:
+    if sorted(order) != sorted(question.shown):
+        raise HematiteError(say("Put every step in its place, each once."))
+    wrong = early(order, question.needs)
+    words = say("Every step comes after all that it needs.")
+    if wrong:
+        said = {id: text.rstrip(".") for id, text in question.words().items()}
+        words = say("“{early}” comes after “{needed}”.", early=said[wrong[0].step], needed=said[wrong[0].after])
+    best = tuple(step.id for step in question.steps)
+    return Mark(not wrong, truth.at, "", words, _order_harm(wrong), matter_words(truth), best, tuple(wrong))
+
+
+def _order_harm(wrong: Sequence[Early]) -> str:
+    """Return what an order would have done: somebody worked or drove too soon, or it had to come apart again."""
+    row = table("training/harms.toml")["order"]
+    unsafe = any(one.step in row["after"] or one.needs & set(row["before"]) for one in wrong)
+    return "unsafe" if unsafe else "undone" if wrong else ""
 
 
 def _told(truth: Truth, about: Topic) -> str:

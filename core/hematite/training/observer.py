@@ -14,9 +14,11 @@ from hematite.following import Progress
 from hematite.listening import Heard, Situation, listen
 from hematite.listening.situation import segments_from_json
 from hematite.play import end_play
+from hematite.policy import Policy
 from hematite.simulator import PLAYED_TURNS_PER_S
 from hematite.training.hands import can_be_felt, felt, seen, strokes_mm
 from hematite.training.levels import topic
+from hematite.training.ordering import asked
 from hematite.training.sounds import ROAD, on_stands, on_the_road
 from hematite.training.truth import Truth
 from hematite.vehicles import Vehicle
@@ -41,12 +43,13 @@ class Step:
 
 @dataclass(frozen=True)
 class Observed:
-    """What the bench would answer, how sure, and by which steps."""
+    """What the bench would answer, how sure, and by which steps; `order`: of a job's steps, where that is asked."""
 
     hub: str
     key: str
     probability: float
     steps: tuple[Step, ...]
+    order: tuple[str, ...] = ()
 
     @property
     def minutes(self) -> float:
@@ -57,6 +60,8 @@ class Observed:
 def observe(truth: Truth, vehicle: Vehicle) -> Observed:
     """Return the bench's own answer to a practice question."""
     about = topic(truth.topic)
+    if about.asks == "order":  # its own plan, by the usual ways
+        return Observed(truth.at, "", 1.0, (), tuple(step.id for step in asked(truth, vehicle, Policy()).steps))
     if about.key == "play":
         return _measured(truth, vehicle)
     if about.key == "opened":

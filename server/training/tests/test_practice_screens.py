@@ -3,7 +3,7 @@
 import re
 from contextlib import suppress
 
-from hematite.training import draw, topics, vehicle_of
+from hematite.training import draw, observe, options, topics, vehicle_of
 from people.models import User, Workshop
 from playwright.sync_api import Error, Page, Response, expect
 from recordings.hearing import hear_recording
@@ -132,6 +132,30 @@ class Practice(BrowserTestCase):
         page.get_by_role("button", name=re.compile("^Answer")).tap()
         expect(page.get_by_role("alert")).to_contain_text("A wheel that may fail")
         self.assert_accessible(page, "what is told, on a phone")
+        self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), PHONE["width"])
+        self.assertEqual(self.faults, [])
+
+    def test_an_order_on_a_phone(self) -> None:
+        """Steps are touched one after another, one is taken back, and what came too early is told; nothing is wider."""
+        made = self.exercise("order", "repack")
+        best = observe(made.hidden, vehicle_of(made.vehicle)).order
+        words = {one.key: one.words for one in options(made.hidden, vehicle_of(made.vehicle))}
+        page = self.come_in(size=PHONE, has_touch=True)
+        page.get_by_role("button", name=re.compile("Go on with the round")).tap()
+        page.get_by_role("button", name=re.compile("Begin")).tap()
+        left = page.get_by_role("region", name="What comes next?")
+        order = page.get_by_role("region", name="Your order")
+        for step in (best[-1], best[0], best[1]):
+            left.get_by_text(words[step], exact=True).tap()
+        order.get_by_role("button", name=re.compile("^1 ")).tap()
+        self.assert_accessible(page, "an order, on a phone")
+        self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), PHONE["width"])
+        for step in best[2:]:
+            left.get_by_text(words[step], exact=True).tap()
+        page.get_by_role("radio", name=re.compile("fairly sure")).tap()
+        page.get_by_role("button", name=re.compile("^Answer")).tap()
+        expect(page.get_by_role("region", name="What is told")).to_contain_text("Right")
+        expect(page.get_by_role("region", name="Your order").get_by_role("listitem")).to_have_count(len(best))
         self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), PHONE["width"])
         self.assertEqual(self.faults, [])
 

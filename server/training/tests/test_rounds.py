@@ -10,7 +10,7 @@ from cases.models import Case
 from django.test import Client
 from django.utils import timezone
 from garage.models import Vehicle
-from hematite.training import Truth, draw, topics, vehicle_of
+from hematite.training import Truth, draw, observe, topics, vehicle_of
 from keeping.erasing import clear_benches, erase_person
 from people.models import Role, User, Workshop
 from recordings.hearing import hear_recording
@@ -179,6 +179,25 @@ class Rounds(AtTheBench):
         self.assertEqual(self.send(f"vehicles/{vehicle}", other, method="put").status_code, 409)
         fitted = {"hub": "A1L", "row": "one", "designation": "6206"}
         self.assertEqual(self.send(f"vehicles/{vehicle}/bearings", fitted).status_code, 409)
+
+    def test_steps_put_in_order(self) -> None:
+        """The job's steps come shuffled; what came too early is told step by step; half an order is none."""
+        made = self.begun("order", "repack", level=2)
+        asked = self.client.get(f"/api/training/exercises/{made.id}").json()
+        self.assertIn("Repacking", asked["ask"])
+        best = list(observe(made.hidden, vehicle_of(made.vehicle)).order)
+        shown = [one["key"] for one in asked["options"]]
+        self.assertEqual((sorted(shown), shown == best, asked["told"]), (sorted(best), False, None))
+        body = {"sure": 80, "order": [best[-1], *best[:-1]]}
+        for order in (best[1:], [*best[1:], "A9L.cap.off"], []):
+            self.assertEqual(self.post(made, "answer", body | {"order": order}).status_code, 422)
+        told = self.post(made, "answer", body).json()["told"]
+        self.assertEqual((told["right"], told["harmed"] != ""), (False, True))
+        words = {one["key"]: one["words"] for one in asked["options"]}
+        self.assertEqual(told["followed"], [words[step] for step in best])
+        self.assertEqual([row["after"] for row in told["placed"]], [words[best[-2]], *[""] * (len(best) - 1)])
+        again = self.begun("order", "repack", level=2)
+        self.assertTrue(self.post(again, "answer", body | {"order": best}).json()["told"]["right"])
 
     def test_hands_answer_and_are_logged(self) -> None:
         """A test asked of the bench is an entry of the log, the same when asked again; what it cannot do it refuses."""

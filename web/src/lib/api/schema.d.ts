@@ -7490,6 +7490,8 @@ export interface components {
         /**
          * ExerciseOut
          * @description One question of a round. `at`: the hub that it is about, where the question names it.
+         *
+         *     `asks`: what the answer names: a hub, one of options, a choice, or steps in an order.
          */
         ExerciseOut: {
             /**
@@ -7520,6 +7522,8 @@ export interface components {
             stage: string;
             /** By Ear */
             by_ear: boolean;
+            /** Asks */
+            asks: string;
             /** At */
             at: string;
             /** Names A Hub */
@@ -7545,6 +7549,16 @@ export interface components {
             told: components["schemas"]["ToldOut"] | null;
             /** Next */
             next: string | null;
+        };
+        /**
+         * PlacedOut
+         * @description A step as it was put into an order; `after`: what it was put before, and comes after.
+         */
+        PlacedOut: {
+            /** Words */
+            words: string;
+            /** After */
+            after: string;
         };
         /**
          * SpokenOut
@@ -7599,6 +7613,16 @@ export interface components {
             spoke: components["schemas"]["SpokenOut"][];
             /** Misled */
             misled: components["schemas"]["SpokenOut"][];
+            /**
+             * Placed
+             * @default []
+             */
+            placed: components["schemas"]["PlacedOut"][];
+            /**
+             * Followed
+             * @default []
+             */
+            followed: string[];
             watched: components["schemas"]["WatchedOut"] | null;
         };
         /**
@@ -7649,10 +7673,13 @@ export interface components {
         };
         /**
          * AnswerIn
-         * @description An answer; `hub` where the question asks for one beside.
+         * @description An answer; `hub` where the question asks for one beside, `order` of a job's steps in place of a key.
          */
         AnswerIn: {
-            /** Key */
+            /**
+             * Key
+             * @default
+             */
             key: string;
             /** Sure */
             sure: number;
@@ -7661,6 +7688,11 @@ export interface components {
              * @default
              */
             hub: string;
+            /**
+             * Order
+             * @default []
+             */
+            order: string[];
         };
         /**
          * LearnerOut

@@ -59,7 +59,7 @@ export class Microphone {
 				autoGainControl: false
 			}
 		});
-		const context = new AudioContext();
+		const context = new AudioContext({ latencyHint: 'playback' });
 		try {
 			await context.audioWorklet.addModule('/recorder-worklet.js');
 		} catch (error) {

@@ -5,6 +5,7 @@
 	import { api, ask, wordsOf, type Schemas } from '$lib/api/client';
 	import { bindKeys } from '$lib/keys.svelte';
 	import { HUB_KEYS, SURE_KEYS } from '$lib/practice/keys';
+	import Ordering from '$lib/practice/Ordering.svelte';
 	import Sureness from '$lib/practice/Sureness.svelte';
 	import Told from '$lib/practice/Told.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -16,6 +17,7 @@
 	let recordings = $state.raw<Schemas['RecordingOut'][]>([]);
 	let hub = $state('');
 	let key = $state('');
+	let order = $state.raw<string[]>([]);
 	let sure = $state('');
 	let wrong = $state('');
 	let busy = $state(false);
@@ -26,13 +28,16 @@
 		`/cases/${id}${exercise?.stage ? `/${exercise.stage}` : ''}${exercise?.at ? `?hub=${exercise.at}` : ''}`
 	);
 	const needsHub = $derived(Boolean(exercise?.names_a_hub && key !== 'leave'));
-	const ready = $derived(Boolean(exercise?.begun && key && sure && (!needsHub || hub)));
+	const orders = $derived(exercise?.asks === 'order');
+	const said = $derived(orders ? order.length === exercise?.options.length : key && (!needsHub || hub));
+	const ready = $derived(Boolean(exercise?.begun && sure && said));
 	const called = $derived(Object.fromEntries((exercise?.hubs ?? []).map((one) => [one.key, one.words])));
 
 	$effect(() => void load(id));
 	async function load(of: string) {
 		wrong = hub = key = sure = '';
 		recordings = [];
+		order = [];
 		try {
 			const params = { path: { exercise_id: of } };
 			exercise = await ask(api.GET('/api/training/exercises/{exercise_id}', { params }));
@@ -63,14 +68,14 @@
 	}
 	const begin = () =>
 		doing(() => ask(api.POST('/api/training/exercises/{exercise_id}/begin', path))).then(() => {
-			if (exercise?.begun && !recordings.length) void goto(stageHref);
+			if (exercise?.begun && !recordings.length && !orders) void goto(stageHref);
 		});
 	function answer() {
 		if (!ready) return;
 		const body = { key, sure: Number(sure) };
 		if (byEar)
 			return doing(() => ask(api.POST('/api/training/exercises/{exercise_id}/ear', { ...path, body })));
-		const whole = { ...body, hub: needsHub ? hub : '' };
+		const whole = { ...body, hub: needsHub ? hub : '', order };
 		return doing(() =>
 			ask(api.POST('/api/training/exercises/{exercise_id}/answer', { ...path, body: whole }))
 		);
@@ -91,8 +96,14 @@
 			...asked.options.map((one, n) => ({
 				key: String(n + 1),
 				label: one.words,
-				run: () => void (key = one.key)
+				run: () => {
+					if (!orders) key = one.key;
+					else if (!order.includes(one.key)) order = [...order, one.key];
+				}
 			})),
+			...(orders
+				? [{ key: 'Backspace', label: 'Take the last back', run: () => void (order = order.slice(0, -1)) }]
+				: []),
 			...(asked.names_a_hub
 				? asked.hubs.map((one, n) => ({
 						key: HUB_KEYS[n] ?? '',
@@ -115,14 +126,14 @@
 
 {#if wrong}<div class="pb-3"><Notice level="stop">{wrong}</Notice></div>{/if}
 {#if exercise}
-	<div class="grid gap-6 wide:grid-cols-2">
+	<div class={['grid gap-6', !(orders && exercise.begun && !exercise.told) && 'wide:grid-cols-2']}>
 		<section class="grid content-start gap-4">
 			<p class="text-faded">
 				<a href="/practice" class="inline-flex min-h-12 items-center underline underline-offset-4">Practice</a
 				>
 				· {exercise.number} of {exercise.of} · {exercise.topic_label} · {exercise.level_label}
 			</p>
-			<h1>{exercise.at ? `${called[exercise.at]}: ` : ''}{exercise.ask}</h1>
+			<h1 class="first-letter:uppercase">{exercise.at ? `${called[exercise.at]}: ` : ''}{exercise.ask}</h1>
 			{#if !exercise.begun}
 				<p>A made-up vehicle stands on the bench. What it hides is known to nobody here before you answer.</p>
 				<div>
@@ -132,10 +143,15 @@
 				</div>
 			{:else}
 				<div>
-					<Button href={stageHref} hotkey="b" look={recordings.length || exercise.told ? 'plain' : 'main'}
+					<Button
+						href={stageHref}
+						hotkey="b"
+						look={recordings.length || exercise.told || orders ? 'plain' : 'main'}
 						><Wrench aria-hidden="true" />{exercise.told
 							? 'The case, with all that the bench heard'
-							: 'To the practice vehicle'}</Button
+							: orders
+								? 'Look how the hub is built'
+								: 'To the practice vehicle'}</Button
 					>
 				</div>
 			{/if}
@@ -172,9 +188,9 @@
 					>
 				</div>
 			{:else if exercise.begun}
-				<h2 class="flex items-center gap-2">
-					{#if byEar}<Ear aria-hidden="true" />Your ear first{:else}Your answer{/if}
-				</h2>
+				{#if !orders}<h2 class="flex items-center gap-2">
+						{#if byEar}<Ear aria-hidden="true" />Your ear first{:else}Your answer{/if}
+					</h2>{/if}
 				{#if byEar}<p class="text-faded">
 						No plot is shown yet. Say what you hear; it is scored by itself.
 					</p>{/if}
@@ -193,12 +209,16 @@
 						disabled={key === 'leave'}
 					/>
 				{/if}
-				<Choice
-					label={exercise.ask}
-					options={exercise.options.map((one, n) => ({ ...one, hotkey: String(n + 1) }))}
-					bind:value={key}
-					pairs
-				/>
+				{#if orders}
+					<Ordering steps={exercise.options} bind:order />
+				{:else}
+					<Choice
+						label={exercise.ask}
+						options={exercise.options.map((one, n) => ({ ...one, hotkey: String(n + 1) }))}
+						bind:value={key}
+						pairs
+					/>
+				{/if}
 				<h2>How sure are you?</h2>
 				<Sureness steps={exercise.sure_steps} bind:value={sure} />
 				<div class="sticky bottom-0 bg-steel py-2">

@@ -12,7 +12,8 @@ _ROOM = Path(__file__).parent
 # Keys whose texts are words for a reader though they may be one word in small letters, and keys whose texts never are.
 PROSE = {"label", "words", "short", "what", "of", "by", "good", "bad", "left", "right", "group_label", "captive"}
 NO_PROSE = {"key", "si", "source", "tyre_code"}
-HEARD = {"called", "side", "end", "bends"}  # of hands.toml: words that a driver's text is searched for
+# Of some tables: words that a driver's text is searched for, sizes of threads.
+NO_PROSE_OF = {"evidence/hands.toml": {"called", "side", "end", "bends"}, "training/vehicles.toml": {"thread"}}
 ALL_PROSE = ("wording.toml", "assembly/words.toml")  # tables of nothing but words
 
 
@@ -59,7 +60,7 @@ def _each(value: Any, name: str, key: str, use: Any) -> Any:
 
 
 def _never(name: str, key: str) -> bool:
-    return key in NO_PROSE or (name == "evidence/hands.toml" and key in HEARD)
+    return key in NO_PROSE or key in NO_PROSE_OF.get(name, ())
 
 
 def _is_prose(text: str, name: str, key: str) -> bool:

@@ -81,16 +81,18 @@ def _marked(truth: Truth, vehicle: str, *, right: bool, dice: np.random.Generato
     stands = vehicle_of(vehicle)
     if topic(truth.topic).asks == "order":
         return _ordered(truth, stands, right=right, dice=dice)
-    best = mark(truth, stands, (), hub=truth.at, key=options(truth, stands)[0].key)
+    # A worn set is locked by who does not notice that it drags.
+    nut = observe(truth, stands).given.get("nut", {"thread": "M20×1.5", "angle_deg": 20}) if truth.nut else None
+    best = mark(truth, stands, (), hub=truth.at, key=options(truth, stands)[0].key, nut=nut)
     wrong = [option.key for option in options(truth, stands) if option.key != best.key]
     key = best.key if right else str(dice.choice(wrong))
-    how = mark(truth, stands, (), hub=truth.at, key=key)
+    how = mark(truth, stands, (), hub=truth.at, key=key, nut=nut)
     return _told(truth, how), {"hub": truth.at if topic(truth.topic).asks == "choice" else "", "key": key}
 
 
 def _ordered(truth: Truth, stands: Vehicle, *, right: bool, dice: np.random.Generator) -> tuple[dict, dict]:
     """Return the same of steps put in order; who errs puts one a few places too early."""
-    order = list(observe(truth, stands).order)
+    order = list(observe(truth, stands).given["order"])
     if not right:
         late = int(dice.integers(2, len(order)))
         order.insert(0, order.pop(late))

@@ -68,4 +68,4 @@ def of_vehicle(request: HttpRequest, vehicle_id: UUID):
 @router.post("/cases/{uuid:case_id}/simulated/nut", response=TurnOut)
 def turn(request: HttpRequest, case_id: UUID, payload: TurnIn):
     """Return what the simulated gauge finds when a nut is turned."""
-    return asdict(services.turn(request.user, case_id, payload.dict()))
+    return services.turn(request.user, case_id, payload.dict())

@@ -104,12 +104,14 @@ class TurnIn(Schema):
     thread: str = Field(max_length=24)
     angle_deg: float = Field(ge=0, le=720)
     preload_nm: float = Field(0, ge=0, le=1000)
+    locked: bool = False
 
 
 class TurnOut(Schema):
-    """What the simulated gauge and hand find then."""
+    """What the simulated gauge finds then, stroke by stroke, and the hand; how far back the lock's first place lies."""
 
-    play_mm: float
+    strokes_mm: list[float]
+    next_deg: float | None
     drags: bool
 
 

@@ -1,5 +1,6 @@
 """Answering sums with what is known at a hub, and keeping what was worked out."""
 
+from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Any
 from uuid import UUID
@@ -15,10 +16,13 @@ from hematite.assembly import hub_facts
 from hematite.jobs import is_step, torque_json
 from hematite.language import say, small
 from hematite.setting import drags_first, lock_of, sequence
-from hematite.simulator import Turned, turned_nut
+from hematite.simulator import WORN, turned_nut, usual_loss
 from hematite.sums import Answer, read, sums, work_out
 from hematite.sums.filled import filled, sums_of
+from hematite.training.hands import scattered_mm
+from hematite.training.nuts import turned
 from hematite.vehicles import Hub
+from people.bench import step_up
 from people.models import User
 from policies.services import policy_of, take_shims
 from workshop.refusals import Refusal
@@ -32,6 +36,7 @@ def answer(user: User, key: str, values: dict, *, case_id: UUID | None, hub: str
     """Return a sum's answer; at a hub with what that hub, its vehicle and the workshop have taught."""
     if case_id is None:
         return work_out(key, values, known={"wrenches": policy_of(user.workshop_id).shop.wrenches})
+    step_up(user, f"/api/cases/{case_id}")  # the address names no case, it may be one of a practice bench
     case = get_case(user, case_id)
     _hub_of(case, hub)
     return work_out(key, values, known=_known(case, hub))
@@ -136,12 +141,19 @@ def of_vehicle(user: User, vehicle_id: UUID) -> list[Worked]:
     return list(rows.order_by("-at", "-id")[:MOST_SHOWN])
 
 
-def turn(user: User, case_id: UUID, data: dict) -> Turned:
+def turn(user: User, case_id: UUID, data: dict) -> dict:
     """Return what the simulated gauge finds when a nut is turned; refused at a real vehicle."""
     case = get_case(user, case_id)
-    _hub_of(case, data["hub"])
+    hub = _hub_of(case, data["hub"])
     if not (case.simulated or case.practice):
         raise Refusal("not_simulated", say("This vehicle is real: turn its nut, and read the dial."), status=422)
-    condition = case.hides(data["hub"])
     asked = {name: data[name] for name in ("thread", "angle_deg", "preload_nm")}
-    return turned_nut(data["hub"], condition, **asked)
+    nut: Mapping[str, float] = {}
+    seed = case.id.int % 2**32
+    if case.truth is not None:
+        found = turned(case.truth, hub, locked=data["locked"], **asked)
+        nut, seed = (case.truth.nut if hub.id == case.truth.at else {}), case.truth.seed
+    else:
+        found = turned_nut(loses=usual_loss(hub.id), worn=case.hides(hub.id) in WORN, **asked)
+    strokes = scattered_mm(found.play_mm, seed=seed, what=f"{hub.id} {data['angle_deg']} {data['locked']}")
+    return {"strokes_mm": strokes, "drags": found.drags, "next_deg": nut.get("next_deg")}

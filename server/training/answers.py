@@ -17,6 +17,7 @@ from hematite.training.told import witnessed
 from hematite.vehicles import Vehicle
 from people.models import User
 from recordings.services import heard_in
+from sums.models import Worked
 from workshop.refusals import Refusal
 
 from training import returning, watching
@@ -68,7 +69,7 @@ def answer(user: User, exercise_id: UUID, *, hub: str, key: str, order: list[str
         raise Refusal("ear_first", say("Say first what your ear hears. It is scored by itself."))
     truth, chance = exercise.hidden, _sure(sure)
     found = [core_observation(row) for row in all_standing(case)]
-    how = mark(truth, case.core, found, hub=hub, key=key, order=order, policy=case.policy)
+    how = mark(truth, case.core, found, hub=hub, key=key, order=order, nut=_nut_left(case, truth), policy=case.policy)
     Case.objects.filter(pk=case.pk).update(withheld="")
     case.withheld = ""
     if exercise.ear:
@@ -95,6 +96,12 @@ def _spoken(case: Case, found: list[Observation], truth: Truth, answered: str) -
     both = witnessed(truth, case.core, heard, found, answered=answered, policy=case.policy)
     rows = [[{"hub": one.place, "words": one.words, "speaks": one.speaks} for one in some] for some in both]
     return {"spoke": rows[0], "misled": rows[1]}
+
+
+def _nut_left(case: Case, truth: Truth) -> dict | None:
+    """Return how the nut was left that was set, as it was kept the last time; None for none."""
+    row = Worked.objects.filter(case=case, hub=truth.at, sum="nut").order_by("at", "id").last()
+    return row.values if row and "angle_deg" in row.values else None
 
 
 def placed(truth: Truth, vehicle: Vehicle, how: Mark, order: Sequence[str], policy: Policy) -> dict:

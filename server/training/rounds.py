@@ -98,10 +98,10 @@ def begin(user: User, exercise_id: UUID) -> Exercise:
     if exercise.begun_at:
         return exercise
     bench = bench_of(user)
-    _copy_ways(user, bench.pk)
+    about = topic(exercise.topic)
+    _copy_ways(user, bench.pk, about)
     learner = User.objects.get(pk=user.pk)
     to_bench(learner, bench)
-    about = topic(exercise.topic)
     with transaction.atomic():
         exercise = get_exercise(user, exercise_id, alone=True)
         case = exercise.case or _put_up(learner, exercise, about)
@@ -112,12 +112,12 @@ def begin(user: User, exercise_id: UUID) -> Exercise:
     return get_exercise(user, exercise_id)
 
 
-def _copy_ways(user: User, bench: int) -> None:
-    """Let the bench go by the ways of the workshop as they are now."""
-    own = policy_row(user.workshop_id)
-    if own is not None:
-        said = {"data": own.data, "changed_by": own.changed_by, "revision": own.revision}
-        WorkshopPolicy.objects.update_or_create(workshop_id=bench, defaults=said)
+def _copy_ways(user: User, bench: int, about: Topic) -> None:
+    """Let the bench go by the ways of the workshop as they are now, but for those that a question is asked by."""
+    own = policy_row(user.workshop_id) or WorkshopPolicy(data={}, changed_by=user)
+    data = own.data | {"schools": (own.data.get("schools") or {}) | about.ways}
+    said = {"data": data, "changed_by": own.changed_by, "revision": own.revision}
+    WorkshopPolicy.objects.update_or_create(workshop_id=bench, defaults=said)
 
 
 def _put_up(learner: User, exercise: Exercise, about: Topic) -> Case:

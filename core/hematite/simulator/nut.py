@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from zlib import crc32
 
 from hematite.doors import not_negative, positive
-from hematite.setting import Lost, windup
+from hematite.setting import windup
 from hematite.threads import read_thread
 
 WORN = ("distributed_wear",)  # conditions of a set that drags before its slack is gone
@@ -14,7 +14,7 @@ MOST_PARTS = 1000
 
 @dataclass(frozen=True)
 class Turned:
-    """What the hand and the dial find: end play in mm, and whether the hub drags."""
+    """What the hand and the dial find: end play in mm, and whether the hub drags when it is turned."""
 
     play_mm: float
     drags: bool
@@ -26,17 +26,28 @@ def nut_play_mm(*, pitch_mm: float, angle_deg: float, lost_mm: float) -> float:
     return max(travel - lost_mm, 0.0)
 
 
-def turned_nut(hub: str, condition: str, *, thread: str, angle_deg: float, preload_nm: float) -> Turned:
-    """Return what is found at a hub with a hidden condition when its nut is turned. Each hub has its own clamp.
+def turned_nut(
+    *,
+    loses: float,
+    worn: bool,
+    thread: str,
+    angle_deg: float,
+    preload_nm: float,
+    locking_mm: float = 0.0,
+    drags_under_mm: float = DRAGS_UNDER_MM,
+) -> Turned:
+    """Return what is found at a hub when its nut is turned back, in degrees, from a preload in N·m.
 
-    Raises `BadQuantity`.
+    `loses`: which share of the usual range its clamp winds up by, 0 to 1; `worn`: it drags while its play is under
+    `drags_under_mm`; `locking_mm`: what locking the nut has moved it by. Raises `BadQuantity`.
     """
     read = read_thread(thread)
-    lost = _hidden(hub, windup(preload_nm=preload_nm, nut_diameter_mm=read.diameter_mm))
-    play = nut_play_mm(pitch_mm=read.pitch_mm, angle_deg=angle_deg, lost_mm=lost)
-    return Turned(play, play == 0.0 or (condition in WORN and play < DRAGS_UNDER_MM))
+    usual = windup(preload_nm=preload_nm, nut_diameter_mm=read.diameter_mm)
+    lost = usual.least_mm + (usual.most_mm - usual.least_mm) * loses
+    play = max(nut_play_mm(pitch_mm=read.pitch_mm, angle_deg=angle_deg, lost_mm=lost - locking_mm), 0.0)
+    return Turned(play, play == 0.0 or (worn and play < drags_under_mm))
 
 
-def _hidden(hub: str, usual: Lost) -> float:
-    share = crc32(hub.encode()) % MOST_PARTS / MOST_PARTS
-    return usual.least_mm + (usual.most_mm - usual.least_mm) * share
+def usual_loss(hub: str) -> float:
+    """Return which share of the usual windup a hub of a simulated vehicle loses: each has its own clamp."""
+    return crc32(hub.encode()) % MOST_PARTS / MOST_PARTS

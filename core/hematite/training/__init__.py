@@ -3,7 +3,8 @@
 from hematite.training.drawing import draw
 from hematite.training.levels import Level, Matter, Topic, level, levels, sure_steps, topic, topics
 from hematite.training.marking import Mark, Option, harms, mark, matter_words, names_a_hub, options
-from hematite.training.observer import Observed, Step, observe
+from hematite.training.observed import Observed, Step
+from hematite.training.observer import observe
 from hematite.training.scoring import Held, Score, calibration, score
 from hematite.training.truth import Truth
 from hematite.training.vehicles import described, vehicle_of

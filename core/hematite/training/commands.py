@@ -11,7 +11,8 @@ from hematite.policy import Policy
 from hematite.training.drawing import draw
 from hematite.training.levels import level, levels, topic, topics
 from hematite.training.marking import Mark, mark, matter_words, names_a_hub, options
-from hematite.training.observer import Observed, looked, observe
+from hematite.training.observed import Observed
+from hematite.training.observer import looked, observe
 from hematite.training.ordering import asked
 from hematite.training.scoring import score
 from hematite.training.truth import Truth
@@ -56,7 +57,7 @@ def answered(key: str, matter: str, number: int, seed: int) -> tuple[str, Truth,
     vehicle = vehicle_of(name)
     found = observe(truth, vehicle)
     seen = looked(truth, vehicle, truth.at) if key == "opened" else []
-    return name, truth, found, mark(truth, vehicle, seen, hub=found.hub, key=found.key, order=found.order)
+    return name, truth, found, mark(truth, vehicle, seen, hub=found.hub, key=found.key, **found.given)
 
 
 def chance_of(truth: Truth, vehicle: str) -> float:

@@ -16,6 +16,7 @@ from hematite.play import far_over_mm
 from hematite.simulator.sources import ROAD_CONDITIONS
 from hematite.tables import table
 from hematite.training.levels import Level, Matter, level, topic
+from hematite.training.nuts import has_nut, hidden_nut
 from hematite.training.truth import Truth
 from hematite.training.vehicles import vehicle_of
 from hematite.vehicles import Hub, Vehicle
@@ -53,6 +54,7 @@ def _places(told: Matter, vehicle: Vehicle) -> list[Hub]:
         if (not told.cause or told.cause in spaces[hub.id].faults)
         and not (told.opened and (hub.design.sealed or not hub.design.repacks))
         and not (told.hub_play and hub.design.slack != "wanted")
+        and not (told.loses and not has_nut(hub, vehicle))
         and not (told.choice and told.choice not in possible_choices(hub.design_key))
     ]
 
@@ -71,7 +73,7 @@ def _hidden(told: Matter, hard: Level, vehicle: Vehicle, dice: Dice) -> Truth:
     if told.opened:
         inside[at.id] = told.opened
     spans = {name: getattr(hard, name) for name in ("severity", "leak_db", "hiss", "hum", "knocks")}
-    noise = (at.id, told.cause) if told.cause else ("", "")
+    noise = (at.id, told.cause) if told.cause and not told.loses else ("", "")
     return Truth(
         topic="",
         matter=told.key,
@@ -86,6 +88,7 @@ def _hidden(told: Matter, hard: Level, vehicle: Vehicle, dice: Dice) -> Truth:
         trouble={name: round(float(dice.uniform(*span)), 6) for name, span in spans.items()},
         errs=hard.errs,
         complaint=_complaint(vehicle, noise, dice, errs=hard.errs),
+        nut=hidden_nut(at, vehicle, told.loses, dice) if told.loses else {},
     )
 
 

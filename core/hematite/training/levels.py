@@ -16,7 +16,8 @@ Span = tuple[float, float]
 class Matter:
     """One thing to tell: the cause that is hidden ('' for none), what it makes of hidden things, and its answer.
 
-    `choice`: the job whose steps are put in order.
+    `choice`: the job whose steps are put in order; `loses`: where a nut is set, which share of the usual windup its
+    clamp takes; of a hub that is only set nobody complains.
     """
 
     key: str
@@ -26,11 +27,12 @@ class Matter:
     opened: str = ""
     answer: str = ""
     choice: str = ""
+    loses: Span | None = None
 
 
 @dataclass(frozen=True)
 class Topic:
-    """What is learnt: the question, where one begins, what the answer names, and the matters."""
+    """What is learnt: the question, where one begins, what the answer names, by which ways, and the matters."""
 
     key: str
     label: str
@@ -40,6 +42,7 @@ class Topic:
     asks: str
     given: tuple[str, ...]
     options: Mapping[str, str]
+    ways: Mapping[str, str]
     matters: Mapping[str, Matter]
 
 
@@ -69,9 +72,13 @@ def topics() -> dict[str, Topic]:
 
 
 def _topic(key: str, row: Mapping[str, Any]) -> Topic:
-    matters = {name: Matter(name, **{"cause": name} | own) for name, own in row["matter"].items()}
+    matters = {
+        name: Matter(name, **{"cause": name} | {field: _held(value) for field, value in own.items()})
+        for name, own in row["matter"].items()
+    }
     named = {name: row[name] for name in ("label", "ask", "stage", "by_ear", "asks")}
-    return Topic(key=key, given=tuple(row["given"]), options=row.get("options", {}), matters=matters, **named)
+    told = {name: row.get(name, {}) for name in ("options", "ways")}
+    return Topic(key=key, given=tuple(row["given"]), matters=matters, **told, **named)
 
 
 def topic(key: str) -> Topic:

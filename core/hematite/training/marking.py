@@ -1,7 +1,8 @@
 """Holding an answer against the truth: right or not, and what it would have done to the wheel or to the bill."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from hematite.assembly import possible_choices
 from hematite.decision.cells import BRAKE_SHOWS, SOUND
@@ -14,6 +15,7 @@ from hematite.language import say
 from hematite.policy import Policy
 from hematite.tables import table
 from hematite.training.levels import Topic, topic
+from hematite.training.nuts import stands_mm
 from hematite.training.ordering import Asked, Early, asked, early
 from hematite.training.truth import Truth
 from hematite.vehicles import Vehicle
@@ -68,7 +70,7 @@ def options(truth: Truth, vehicle: Vehicle, policy: Policy | None = None) -> lis
 
 def asked_at(truth: Truth) -> str:
     """Return the hub that a question is about, '' where to find it is the question."""
-    return truth.at if topic(truth.topic).key in ("play", "opened", "order") else ""
+    return truth.at if topic(truth.topic).key in ("play", "opened", "setting", "order") else ""
 
 
 def names_a_hub(truth: Truth) -> bool:
@@ -84,12 +86,13 @@ def mark(
     hub: str,
     key: str,
     order: Sequence[str] = (),
+    nut: Mapping[str, Any] | None = None,
     policy: Policy | None = None,
 ) -> Mark:
     """Return how an answer stands. `observations`: what the learner found; rules are asked with that and the truth.
 
-    `order`: the steps of a job as they were put; `policy`: the workshop's ways, which decide between what is right here
-    and what elsewhere.
+    `order`: the steps of a job as they were put; `nut`: how one was left that was set (`nuts.stands_mm`); `policy`: the
+    workshop's ways, which decide between what is right here and what elsewhere.
 
     Raises `HematiteError` for an answer that is none.
     """
@@ -102,6 +105,8 @@ def mark(
     if about.asks == "choice":
         choice = right_choice(truth, vehicle, observations, policy or Policy())
         return _choice(truth, hub if names_a_hub(truth) else truth.at, key, choice)
+    if about.key == "setting":
+        return _set(truth, vehicle, key, nut)
     best = _told(truth, about)
     words = next(option.words for option in options(truth, vehicle) if option.key == best)
     return Mark(key == best, truth.at, best, words, "", about.matters[truth.matter].label)
@@ -124,6 +129,23 @@ def _order_harm(wrong: Sequence[Early]) -> str:
     row = table("training/harms.toml")["order"]
     unsafe = any(one.step in row["after"] or one.needs & set(row["before"]) for one in wrong)
     return "unsafe" if unsafe else "undone" if wrong else ""
+
+
+def _set(truth: Truth, vehicle: Vehicle, key: str, nut: Mapping[str, Any] | None) -> Mark:
+    """Return how a nut that was set stands: by where it was left, and by what the hub is."""
+    about, hub = topic(truth.topic), vehicle.hub(truth.at)
+    assert hub is not None
+    best, label = about.matters[truth.matter].answer, matter_words(truth)
+    if key == "set" and nut is None:
+        raise HematiteError(say("Set it first, to the last move, and keep the setting."))
+    if key != best or nut is None or key != "set":
+        harm = "" if key == best else "danger" if best == "drags" else "waste"
+        return Mark(key == best, hub.id, best, about.options[best], harm, label)
+    low, high = hub.play_window_mm
+    play = stands_mm(truth, hub, nut)
+    words = say("It stands at {play:.3f} mm; the window is {low:.3f} to {high:.3f} mm.", play=play, low=low, high=high)
+    harm = "tight" if play < low else "loose" if play > high else ""
+    return Mark(not harm, hub.id, best, words, harm, label)
 
 
 def _told(truth: Truth, about: Topic) -> str:

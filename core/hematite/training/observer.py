@@ -13,12 +13,14 @@ from hematite.evidence.witnesses import VEHICLE, words_for
 from hematite.following import Progress
 from hematite.listening import Heard, Situation, listen
 from hematite.listening.situation import segments_from_json
-from hematite.play import end_play
+from hematite.play import LEAST_READINGS, end_play
 from hematite.policy import Policy
 from hematite.simulator import PLAYED_TURNS_PER_S
 from hematite.training.hands import can_be_felt, felt, seen, strokes_mm
 from hematite.training.levels import topic
+from hematite.training.observed import Observed, Step
 from hematite.training.ordering import asked
+from hematite.training.set_nut import set_nut
 from hematite.training.sounds import ROAD, on_stands, on_the_road
 from hematite.training.truth import Truth
 from hematite.vehicles import Vehicle
@@ -27,41 +29,17 @@ from hematite.verdict import Assessment, assess
 MOST_TESTS = 40
 RECORDING = "fault_lines"
 OPENS = ("opened", "hand_turned", "fastening", "part")
-LEAST_READINGS = 3
 CABIN = "cabin"
-
-
-@dataclass(frozen=True)
-class Step:
-    """One test on the way: which, at which hub, what came of it, and its minutes."""
-
-    test: str
-    hub: str
-    words: str
-    minutes: float
-
-
-@dataclass(frozen=True)
-class Observed:
-    """What the bench would answer, how sure, and by which steps; `order`: of a job's steps, where that is asked."""
-
-    hub: str
-    key: str
-    probability: float
-    steps: tuple[Step, ...]
-    order: tuple[str, ...] = ()
-
-    @property
-    def minutes(self) -> float:
-        """Return what its tests take."""
-        return sum(step.minutes for step in self.steps)
 
 
 def observe(truth: Truth, vehicle: Vehicle) -> Observed:
     """Return the bench's own answer to a practice question."""
     about = topic(truth.topic)
     if about.asks == "order":  # its own plan, by the usual ways
-        return Observed(truth.at, "", 1.0, (), tuple(step.id for step in asked(truth, vehicle, Policy()).steps))
+        order = [step.id for step in asked(truth, vehicle, Policy()).steps]
+        return Observed(truth.at, "", 1.0, (), {"order": order})
+    if about.key == "setting":
+        return set_nut(truth, vehicle)
     if about.key == "play":
         return _measured(truth, vehicle)
     if about.key == "opened":

@@ -2,11 +2,11 @@
 
 from typing import Any
 
-from hematite.bearings import Row
+from hematite.bundles import vehicle_from_json
 from hematite.doors import one_of
 from hematite.language import say
 from hematite.tables import table
-from hematite.vehicles import Axle, Hub, Vehicle
+from hematite.vehicles import Vehicle
 
 SIDES = ("left", "right")
 
@@ -25,6 +25,7 @@ def described(key: str) -> dict[str, Any]:
                     "side": side,
                     "design": own["design"],
                     "bearings": [{"row": name} | size for name, size in rows["rows"][own["rows"]].items()],
+                    "fastenings": rows["nut"].get(own["design"], {}),
                 }
                 for side in SIDES
             ],
@@ -36,18 +37,4 @@ def described(key: str) -> dict[str, Any]:
 
 def vehicle_of(key: str) -> Vehicle:
     """Return a vehicle to learn on as the core knows it. Raises `UnknownName`."""
-    said = described(key)
-    return Vehicle(tuple(_axle(row) for row in said["axles"]), label=said["label"], tyre=said["tyre"])
-
-
-def _axle(row: dict[str, Any]) -> Axle:
-    hubs = tuple(
-        Hub(
-            hub["id"],
-            hub["side"],
-            hub["design"],
-            tuple(Row.from_mm(**{k: v for k, v in one.items() if k != "row"}) for one in hub["bearings"]),
-        )
-        for hub in row["hubs"]
-    )
-    return Axle(hubs, driven=row["driven"], steered=row["steered"])
+    return vehicle_from_json(described(key))

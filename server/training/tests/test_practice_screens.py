@@ -138,7 +138,7 @@ class Practice(BrowserTestCase):
     def test_an_order_on_a_phone(self) -> None:
         """Steps are touched one after another, one is taken back, and what came too early is told; nothing is wider."""
         made = self.exercise("order", "repack")
-        best = observe(made.hidden, vehicle_of(made.vehicle)).order
+        best = observe(made.hidden, vehicle_of(made.vehicle)).given["order"]
         words = {one.key: one.words for one in options(made.hidden, vehicle_of(made.vehicle))}
         page = self.come_in(size=PHONE, has_touch=True)
         page.get_by_role("button", name=re.compile("Go on with the round")).tap()

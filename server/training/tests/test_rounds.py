@@ -180,12 +180,38 @@ class Rounds(AtTheBench):
         fitted = {"hub": "A1L", "row": "one", "designation": "6206"}
         self.assertEqual(self.send(f"vehicles/{vehicle}/bearings", fitted).status_code, 409)
 
+    def test_a_nut_is_set(self) -> None:
+        """Turned on the setting bench, by the dial whatever the workshop's way; where it was left is marked."""
+        self.send("policy", {"schools": {"nut_setting": "feel"}, "revision": 0}, method="put")
+        made = self.begun("setting", "free", level=1)
+        hub = made.hidden.at
+        sums = self.client.get(f"/api/cases/{made.id}/sums?hub={hub}&step=").json()
+        self.assertEqual([move["id"] for move in sums["moves"]][3], "back_off")
+        nut = observe(made.hidden, vehicle_of(made.vehicle)).given["nut"]
+        turned = self.send(f"cases/{made.id}/simulated/nut", nut | {"hub": hub, "locked": True}).json()
+        self.assertEqual((turned["drags"], turned["next_deg"]), (False, made.hidden.nut["next_deg"]))
+        self.assertEqual(self.post(made, "answer", {"key": "set", "sure": 80}).status_code, 422)
+        seen = sum(turned["strokes_mm"][:3]) / 3
+        values = nut | {"low_mm": 0.025, "high_mm": 0.125, "seen_mm": seen}
+        self.assertEqual(self.send("sums/nut", {"values": values, "case": str(made.id), "hub": hub}).status_code, 200)
+        body = {"id": str(uuid.uuid4()), "hub": hub, "sum": "nut", "values": values}
+        self.assertEqual(self.send(f"cases/{made.id}/worked", body).status_code, 200)
+        told = self.post(made, "answer", {"key": "set", "sure": 80}).json()["told"]
+        self.assertTrue(told["right"], told)
+        self.assertIn("0.025 to 0.125 mm", told["words"])
+        loose = self.begun("setting", "winds_up", level=1, seed=6)
+        body |= {"id": str(uuid.uuid4()), "hub": loose.hidden.at, "values": values | {"angle_deg": 200}}
+        self.assertEqual(self.send(f"cases/{loose.id}/worked", body).status_code, 200)
+        self.assertEqual(self.post(loose, "answer", {"key": "set", "sure": 80}).json()["told"]["harmed"], "loose")
+        neighbour = self.send("sums/nut", {"values": values, "case": str(made.id), "hub": hub}, client=self.neighbour)
+        self.assertEqual(neighbour.status_code, 404)
+
     def test_steps_put_in_order(self) -> None:
         """The job's steps come shuffled; what came too early is told step by step; half an order is none."""
         made = self.begun("order", "repack", level=2)
         asked = self.client.get(f"/api/training/exercises/{made.id}").json()
         self.assertIn("Repacking", asked["ask"])
-        best = list(observe(made.hidden, vehicle_of(made.vehicle)).order)
+        best = observe(made.hidden, vehicle_of(made.vehicle)).given["order"]
         shown = [one["key"] for one in asked["options"]]
         self.assertEqual((sorted(shown), shown == best, asked["told"]), (sorted(best), False, None))
         body = {"sure": 80, "order": [best[-1], *best[:-1]]}

@@ -6448,11 +6448,13 @@ export interface components {
         };
         /**
          * TurnOut
-         * @description What the simulated gauge and hand find then.
+         * @description What the simulated gauge finds then, stroke by stroke, and the hand; how far back the lock's first place lies.
          */
         TurnOut: {
-            /** Play Mm */
-            play_mm: number;
+            /** Strokes Mm */
+            strokes_mm: number[];
+            /** Next Deg */
+            next_deg: number | null;
             /** Drags */
             drags: boolean;
         };
@@ -6472,6 +6474,11 @@ export interface components {
              * @default 0
              */
             preload_nm: number;
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
         };
         /**
          * DueListOut

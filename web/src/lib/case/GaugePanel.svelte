@@ -12,8 +12,8 @@
 		hub: string;
 		/** A span, mm, from pushed in to pulled out. */
 		ontake: (mm: number) => void;
-		/** The play that the simulated gauge finds now, mm, where its nut is being turned. */
-		turned?: number;
+		/** What the simulated gauge finds now, stroke by stroke, mm, where its nut is being turned. */
+		turned?: number[];
 	}
 	let { hub, ontake, turned }: Props = $props();
 	const held = useCase();
@@ -41,14 +41,14 @@
 		}).catch(() => null);
 		if (!gauge) lost = true;
 	}
+	const at = (strokes: number[], stroke: number) => strokes[stroke % strokes.length] ?? 0;
 	/** What the simulated gauge will find, stroke by stroke; asked of the server, which alone knows the hub. */
 	async function simulated() {
 		wrong = '';
 		try {
 			const params = { path: { case_id: held.id }, query: { hub } };
 			const found = await ask(api.GET('/api/cases/{case_id}/simulated/strokes', { params }));
-			const strokes = found.strokes_mm;
-			await connect(new SimulatedGauge((stroke) => turned ?? strokes[stroke % strokes.length] ?? 0));
+			await connect(new SimulatedGauge((stroke) => at(turned ?? found.strokes_mm, stroke)));
 		} catch (error) {
 			wrong = wordsOf(error);
 		}

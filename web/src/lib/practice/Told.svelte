@@ -35,7 +35,7 @@
 				aria-hidden="true"
 			/>Not this one{/if}
 	</p>
-	<p class="text-xl leading-tight font-semibold">{where}{told.words}</p>
+	<p class="text-xl leading-tight font-semibold first-letter:uppercase">{where}{told.words}</p>
 	<p>{told.hidden}. {told.because !== told.hidden ? inUnits(told.because) : ''}</p>
 	<p>
 		<span class="text-faded">You said:</span>

@@ -56,7 +56,13 @@
 	$effect(() => {
 		const thread = nut?.values.thread;
 		if (!held.detail?.simulated || typeof thread !== 'string' || angle === null) return;
-		const body = { hub, thread, angle_deg: angle, preload_nm: Number(nut?.values.preload_nm ?? 0) };
+		const body = {
+			hub,
+			thread,
+			angle_deg: angle,
+			preload_nm: Number(nut?.values.preload_nm ?? 0),
+			locked: move?.asks === 'locked'
+		};
 		let late = false;
 		ask(
 			api.POST('/api/cases/{case_id}/simulated/nut', { params: { path: { case_id: held.id } }, body })
@@ -184,6 +190,10 @@
 					least={0}
 					big
 				/>
+				{#if typeof turned?.next_deg === 'number'}
+					{@const next = turned.next_deg}
+					<Button onclick={() => slots?.set('next_deg', next)}>Simulated lock: {next}°</Button>
+				{/if}
 			</div>
 		{:else if move.asks}
 			<div class="grid grid-cols-3 gap-2">
@@ -197,7 +207,7 @@
 					/>
 				{/each}
 			</div>
-			<GaugePanel {hub} ontake={fromGauge} turned={turned?.play_mm} />
+			<GaugePanel {hub} ontake={fromGauge} turned={turned?.strokes_mm} />
 		{/if}
 		{#if turned?.drags && move.drags && angle !== null && !worn}
 			<Notice level="warn">The simulated hub drags at this angle.</Notice>

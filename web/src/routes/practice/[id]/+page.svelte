@@ -148,7 +148,7 @@
 						hotkey="b"
 						look={recordings.length || exercise.told || orders ? 'plain' : 'main'}
 						><Wrench aria-hidden="true" />{exercise.told
-							? 'The case, with all that the bench heard'
+							? 'The case, with all that was found'
 							: orders
 								? 'Look how the hub is built'
 								: 'To the practice vehicle'}</Button

@@ -223,6 +223,14 @@ class Rounds(unittest.TestCase):
         self.assertEqual(len(compose([], [], topic="play", seed=1)), 5)
         self.assertEqual(len(compose(EVERY, EVERY, seed=1)), 5)
 
+    def test_real_work_comes_once(self) -> None:
+        """The workshop's own cases are new like any other, due again by themselves, and never twice in one round."""
+        own = [("real", "a"), ("real", "b")]
+        self.assertEqual(sorted(compose([], [], topic="real", seed=1, own=own)), own)
+        self.assertEqual(compose([], [], topic="real", seed=1), [])
+        self.assertEqual(compose([("real", "gone")], EVERY, topic="play", seed=1, own=own).count(("real", "gone")), 0)
+        self.assertTrue(set(own) <= set(compose(own, EVERY, seed=1, own=own)))
+
     def test_moving(self) -> None:
         """Up after five of six, down after two of six, within the levels; what was answered lower does not count."""
         self.assertEqual(level_after([]), 1)

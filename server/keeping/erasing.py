@@ -24,7 +24,8 @@ from people.models import User, Workshop
 from photos.models import Photo
 from photos.services import get_photo
 from recordings.models import Recording, Sound
-from training.models import Card, Heard, Round
+from training.lessons import TOPIC, forget
+from training.models import Card, Heard, Lesson, Round
 from upkeep.models import Feel, Reading, Recheck
 from verdicts.models import Verdict
 from workshop import media
@@ -151,9 +152,18 @@ def _forget_practice(person: User) -> None:
         bench.delete()
 
 
+def _forget_lessons(numbers: list[UUID]) -> None:
+    """Take cases that go off every practice bench too, where they were learnt on."""
+    rows = list(Lesson.objects.filter(case__in=numbers))
+    learnt = [str(row.pk) for row in rows]
+    _take_away(Vehicle.objects.filter(cases__exercise__topic=TOPIC, cases__exercise__matter__in=learnt))
+    forget(rows)
+
+
 def _delete_cases(cases: Iterable[Case]) -> list[str]:
     """Delete cases; return in words how much went."""
     numbers = [case.pk for case in cases]
+    _forget_lessons(numbers)
     sounds = list(Sound.objects.filter(recordings__case__in=numbers).distinct())
     pictures = list(Photo.objects.filter(case__in=numbers).values_list("file", flat=True))
     Observation.objects.filter(case__in=numbers).update(supersedes=None)

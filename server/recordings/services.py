@@ -127,6 +127,8 @@ def simulate_recording(
     """Record with the simulated pickup: it plays what the case hides at that place, or the condition asked for."""
     case = open_case_of(user, case_id)
     hub = case.core.hub(made["place"])
+    if case.truth is not None and case.truth.kept:
+        raise Refusal("heard_already", say("What was recorded of this vehicle stands here already."), status=422)
     if hub is None:
         raise Refusal("clip_only", say("The simulated pickup clips on a hub. Choose one."), status=422)
     turns = wheel_turns(made["speed"], duration_s=PLAYED_S, circumference_m=case.core.circumference)

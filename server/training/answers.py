@@ -22,7 +22,7 @@ from workshop.refusals import Refusal
 
 from training import returning, watching
 from training.models import Exercise
-from training.rounds import get_exercise, given_number
+from training.rounds import get_exercise, given_numbers
 
 RECORDING = "fault_lines"
 
@@ -115,11 +115,8 @@ def placed(truth: Truth, vehicle: Vehicle, how: Mark, order: Sequence[str], poli
 def _spent(case: Case, found: list[Observation]) -> dict:
     """Return how many tests were made and the minutes they take by hand; what came with the question is no test."""
     made = [("opened" if one.kind == PART else one.kind, one.hub) for one in found if one.kind in (*ANSWERED, PART)]
-    made += [
-        (RECORDING, row.place)
-        for row in case.recorded
-        if not row.withdrawn and row.id != given_number(case.id, row.place)
-    ]
+    given = given_numbers(case)
+    made += [(RECORDING, row.place) for row in case.recorded if not row.withdrawn and row.id not in given]
     tests = [one for one in dict.fromkeys(made) if one[0] != "complaint"]
     return {"tests": len(tests), "minutes": minutes_of(tests)}
 

@@ -9,7 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 from people.permissions import DECIDE, OWN, May
 
-from training import answers, bench, group, listening, rounds, shown
+from training import answers, bench, group, lessons, listening, rounds, shown
 from training.schemas import (
     AnswerIn,
     DeskOut,
@@ -18,6 +18,8 @@ from training.schemas import (
     ExerciseOut,
     HandIn,
     LearnerOut,
+    LessonIn,
+    LessonOut,
     PartLookIn,
     RoundIn,
     RoundOut,
@@ -110,6 +112,18 @@ def get_trial_sound(request: HttpRequest, trial_id: UUID, which: str):
 def answer_trial(request: HttpRequest, trial_id: UUID, payload: SaidIn):
     """Say what X is; then what it was is shown."""
     return listening.trial_out(listening.answer(request.user, trial_id, payload.said))
+
+
+@router.get("/cases/{uuid:case_id}/lesson", response=LessonOut)
+def get_lesson(request: HttpRequest, case_id: UUID):
+    """Return whether a closed and proven case is learnt on."""
+    return lessons.lesson_out(request.user, case_id)
+
+
+@router.put("/cases/{uuid:case_id}/lesson", auth=May(DECIDE), response=LessonOut)
+def set_lesson(request: HttpRequest, case_id: UUID, payload: LessonIn):
+    """Let a closed and proven case be learnt on, without whose it was; or no more."""
+    return lessons.set_lesson(request.user, case_id, kept=payload.kept)
 
 
 @router.get("/cases/{uuid:case_id}/simulated/strokes", response=StrokesOut)

@@ -10,7 +10,7 @@ from hematite.evidence.observations import PART
 from hematite.language import say
 from hematite.simulator import simulated_play_mm
 from hematite.training import Truth
-from hematite.training.hands import felt, scattered_mm, seen, strokes_mm
+from hematite.training.hands import entry_of, scattered_mm, seen, strokes_mm
 from hematite.vehicles import Hub
 from people.models import User
 from workshop.refusals import Refusal
@@ -43,8 +43,7 @@ def feel(user: User, case_id: UUID, data: dict) -> Observation:
     case = open_case_of(user, case_id)
     if data["hub"]:
         _hub(case, data["hub"])
-    found = {"answer": felt(_truth(case), case.core, data["kind"], data["hub"])}
-    return _log(user, case, data, data["kind"], found)
+    return _log(user, case, data, data["kind"], entry_of(_truth(case), case.core, data["kind"], data["hub"]))
 
 
 def look(user: User, case_id: UUID, data: dict) -> Observation:

@@ -6,7 +6,9 @@ from cases.models import Case
 from django.conf import settings
 from django.db import models
 from django.utils import timezone
-from hematite.training import Truth
+from hematite.bundles import vehicle_from_json
+from hematite.training import Truth, described
+from hematite.vehicles import Vehicle
 from people.models import ScopedQuerySet
 
 
@@ -39,9 +41,9 @@ class Exercise(models.Model):
     round = models.ForeignKey(Round, on_delete=models.CASCADE, related_name="exercises")
     number = models.PositiveSmallIntegerField()
     topic = models.CharField(max_length=12)
-    matter = models.CharField(max_length=24)
+    matter = models.CharField(max_length=36)
     level = models.PositiveSmallIntegerField()
-    vehicle = models.CharField(max_length=24)  # by its key in the core's table
+    vehicle = models.CharField(max_length=24, blank=True)  # by its key in the core's table; '' of real work
     truth = models.JSONField()  # what is hidden: never sent before the answer
     case = models.OneToOneField(Case, on_delete=models.SET_NULL, null=True, related_name="exercise")
     begun_at = models.DateTimeField(null=True)
@@ -68,6 +70,16 @@ class Exercise(models.Model):
         """Return what is hidden, as the core knows it."""
         return Truth.from_json(self.truth)
 
+    @property
+    def described(self) -> dict:
+        """Return the vehicle as the case format describes it."""
+        return dict(self.hidden.kept["vehicle"]) if self.hidden.kept else described(self.vehicle)
+
+    @property
+    def stands(self) -> Vehicle:
+        """Return the vehicle as the core knows it."""
+        return vehicle_from_json(self.described)
+
 
 class Card(models.Model):
     """One matter that somebody met: when it comes back, by what the spacing keeps of it."""
@@ -76,7 +88,7 @@ class Card(models.Model):
 
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="cards")
     topic = models.CharField(max_length=12)
-    matter = models.CharField(max_length=24)
+    matter = models.CharField(max_length=36)
     state = models.JSONField()
     due_at = models.DateTimeField()
 
@@ -111,3 +123,23 @@ class Heard(models.Model):
 
     def __str__(self) -> str:
         return f"{self.pair} by {self.person}"
+
+
+class Lesson(models.Model):
+    """A closed and proven case of the workshop that its people may learn on, without whose it was."""
+
+    workshop_path = "case__workshop"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    case = models.OneToOneField(Case, on_delete=models.CASCADE, related_name="lesson")
+    truth = models.JSONField()
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    made_at = models.DateTimeField(default=timezone.now)
+
+    objects = ScopedQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["made_at", "id"]
+
+    def __str__(self) -> str:
+        return f"lesson of {self.case}"

@@ -1,6 +1,7 @@
 """Rounds: what is in them, and beginning an exercise on the learner's own bench."""
 
 import secrets
+from collections.abc import Mapping
 from uuid import UUID, uuid5
 from zlib import crc32
 
@@ -15,18 +16,20 @@ from hematite.doors import one_of
 from hematite.language import say
 from hematite.recordings import encode_wav
 from hematite.simulator import PLAYED_TURNS_PER_S
-from hematite.training import Truth, described, draw, topic, topics
+from hematite.training import Truth, draw, topic, topics
+from hematite.training.kept import TOPIC
 from hematite.training.levels import Topic
-from hematite.training.rounds import compose, levels_after
+from hematite.training.rounds import Place, compose, levels_after
 from hematite.training.sounds import ROAD, on_stands, on_the_road
 from people.bench import bench_of, to_bench
 from people.models import User
 from policies.models import WorkshopPolicy
 from policies.services import policy_row
+from recordings import storage
 from recordings.services import keep_recording
 from workshop.refusals import Refusal
 
-from training import returning, watching
+from training import lessons, returning, watching
 from training.models import Card, Exercise, Round
 
 SEEDS = 2**31
@@ -58,14 +61,26 @@ def make_round(user: User, *, round_id: UUID, about: str, set_by: User | None = 
         one_of(about, topics(), say("topic"))
     made = Round.objects.create(id=round_id, person=user, topic=about, set_by=set_by)
     met = set(Card.objects.filter(person=user).values_list("topic", "matter"))
-    places = compose(returning.due(user, at=timezone.now()), met, topic=about, seed=secrets.randbelow(SEEDS))
+    due, own = returning.due(user, at=timezone.now()), lessons.places(user)
+    places = compose(due, met, topic=about, seed=secrets.randbelow(SEEDS), own=own)
+    if not places:
+        words = say("No case of this workshop is learnt on yet. A closed one is made a question where it is proven.")
+        raise Refusal("no_lesson", words, status=422)
     at = standing_levels(user)
-    for number, (key, matter) in enumerate(places, 1):
-        vehicle, truth = draw(key, matter, number=at[key], seed=secrets.randbelow(SEEDS))
-        Exercise.objects.create(
-            round=made, number=number, topic=key, matter=matter, level=at[key], vehicle=vehicle, truth=truth.to_json()
-        )
+    for number, place in enumerate(places, 1):
+        made.exercises.add(_drawn(number, place, at), bulk=False)
     return made
+
+
+def _drawn(number: int, place: Place, levels: Mapping[str, int]) -> Exercise:
+    """Return a question, not stored yet: drawn by chance, or of real work."""
+    key, matter = place
+    if place[0] == TOPIC:
+        vehicle, truth = "", lessons.truth_of(matter)
+    else:
+        vehicle, truth = draw(key, matter, number=levels[key], seed=secrets.randbelow(SEEDS))
+    said = {"topic": key, "matter": matter, "level": truth.level, "vehicle": vehicle, "truth": truth.to_json()}
+    return Exercise(number=number, **said)
 
 
 def open_round(user: User) -> Round | None:
@@ -122,7 +137,7 @@ def _copy_ways(user: User, bench: int, about: Topic) -> None:
 
 def _put_up(learner: User, exercise: Exercise, about: Topic) -> Case:
     truth = exercise.hidden
-    vehicle = add_vehicle(learner, described(exercise.vehicle) | {"rolling_circumference_m": None})
+    vehicle = add_vehicle(learner, {"rolling_circumference_m": None} | exercise.described)
     case = open_case(learner, vehicle.id, str(truth.complaint["text"]), case_id=exercise.id)
     Case.objects.filter(pk=case.pk).update(
         practice=exercise.truth, withheld=Withheld.HEARD if about.by_ear else Withheld.OPINION
@@ -140,6 +155,10 @@ def _put_up(learner: User, exercise: Exercise, about: Topic) -> Case:
 def _record_given(learner: User, truth: Truth, case: Case, about: Topic) -> None:
     """Keep the recordings that come with a question."""
     vehicle = case.core
+    for row in lessons.recordings_of(truth):
+        made = {name: getattr(row, name) for name in lessons.MADE} | {"after_repair": False}
+        number = given_number(case.id, str(row.pk))
+        keep_recording(learner, case.id, recording_id=number, sound=storage.file_of(row), made=made)
     if "stands" in about.given:
         for hub in vehicle.hubs():
             number = crc32(f"{truth.seed} {hub.id}".encode())
@@ -153,9 +172,15 @@ def _record_given(learner: User, truth: Truth, case: Case, about: Topic) -> None
         _keep(learner, case, "cabin", sound, made | {"segments": list(map(dict, ROAD))})
 
 
-def given_number(case_id: UUID, place: str) -> UUID:
-    """Return the number of the recording of a place that comes with a question."""
-    return uuid5(case_id, f"given {place}")
+def given_number(case_id: UUID, what: str) -> UUID:
+    """Return the number of a recording that comes with a question: of a place, or one of real work by its number."""
+    return uuid5(case_id, f"given {what}")
+
+
+def given_numbers(case: Case) -> set[UUID]:
+    """Return the numbers of all recordings that may have come with a question."""
+    kept = case.truth.kept.get("recorded", ()) if case.truth else ()
+    return {given_number(case.id, what) for what in (*(hub.id for hub in case.core.hubs()), "cabin", *kept)}
 
 
 def _keep(learner: User, case: Case, place: str, sound: object, made: dict) -> None:

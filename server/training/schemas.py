@@ -54,6 +54,20 @@ class StrokesOut(Schema):
     strokes_mm: list[float]
 
 
+class LessonIn(Schema):
+    """Whether a case of real work is to be learnt on."""
+
+    kept: bool
+
+
+class LessonOut(Schema):
+    """Whether a case is learnt on, why it cannot be, '' where it can, and how often it was answered."""
+
+    kept: bool
+    why_not: str
+    answered: int
+
+
 class SureOut(Schema):
     """A degree of sureness."""
 

@@ -20,10 +20,9 @@ from hematite.training import (
     topics,
 )
 from hematite.training.marking import asked_at
-from hematite.training.vehicles import vehicle_of
 from people.models import User
 
-from training import answers, returning
+from training import answers, lessons, returning
 from training.models import Card, Exercise, Round
 from training.rounds import open_round, standing_levels
 
@@ -38,7 +37,7 @@ LEANS = {
 
 def exercise_out(exercise: Exercise) -> dict:
     """Return one exercise."""
-    about, truth, vehicle = topic(exercise.topic), exercise.hidden, vehicle_of(exercise.vehicle)
+    about, truth, vehicle = topic(exercise.topic), exercise.hidden, exercise.stands
     others = list(exercise.round.exercises.values_list("id", "number", "answered_at"))
     left = [number for number, _, done in others if done is None and number != exercise.id]
     told = answers.outcome(exercise)
@@ -101,11 +100,12 @@ def desk_out(user: User) -> dict:
     due = returning.due(user, at=timezone.now())
     at = standing_levels(user)
     open_one = open_round(user)
+    offered = {key for key, row in topics().items() if row.matters} | {key for key, _ in lessons.places(user)}
     return {
         "open_round": open_one.id if open_one else None,
         "set_by": open_one.set_by.shown_name if open_one and open_one.set_by else "",
         "due": len(due),
-        "topics": [_topic_out(key, at[key], rows, [key for key, _ in due]) for key in topics()],
+        "topics": [_topic_out(key, at[key], rows, [key for key, _ in due]) for key in topics() if key in offered],
         "days": _days(rows),
         "score": score_out(score((row.sure, row.right) for row in rows)),
         "ear": score_out(score((row.ear["sure"], row.ear["right"]) for row in rows if "right" in row.ear)),
@@ -150,7 +150,8 @@ def _missed(user: User, rows: list[Exercise]) -> list[Card]:
 
 def _matter(card: Card) -> dict:
     about = topic(card.topic)
-    return {"topic_label": about.label, "label": about.matters[card.matter].label, "due_at": card.due_at}
+    matter = about.matters.get(card.matter)  # none of real work
+    return {"topic_label": about.label, "label": matter.label if matter else about.label, "due_at": card.due_at}
 
 
 def score_out(found: Score | None) -> dict | None:

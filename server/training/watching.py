@@ -4,8 +4,9 @@ import logging
 from dataclasses import asdict
 
 from django.db import transaction
-from hematite.training import observe, vehicle_of
+from hematite.training import observe
 
+from training import lessons
 from training.models import Exercise
 
 log = logging.getLogger(__name__)
@@ -30,6 +31,6 @@ def watch_exercise(exercise_id: str) -> None:
     exercise = Exercise.objects.filter(id=exercise_id).first()
     if exercise is None or exercise.watched:
         return
-    found = observe(exercise.hidden, vehicle_of(exercise.vehicle))
+    found = observe(exercise.hidden, exercise.stands, lessons.heard_of(exercise.hidden))
     kept = asdict(found) | {"minutes": found.minutes}
     Exercise.objects.filter(id=exercise_id, watched={}).update(watched=kept)

@@ -10,6 +10,7 @@ from hematite.beliefs.frame import frame_of
 from hematite.beliefs.noise import answers, whereabouts
 from hematite.beliefs.space import Space
 from hematite.doors import one_of
+from hematite.errors import HematiteError
 from hematite.evidence.witnesses import outcomes, rows_of, states
 from hematite.language import say
 from hematite.play import far_over_mm
@@ -33,6 +34,8 @@ def draw(topic_key: str, matter: str = "", *, number: int = 1, seed: int) -> tup
     """
     about, hard = topic(topic_key), level(number)
     dice = np.random.default_rng([seed, number])
+    if not about.matters:
+        raise HematiteError(say("Questions from real work are not drawn: a closed case is made one."))
     key = one_of(matter, about.matters, say("matter")) if matter else str(dice.choice(list(about.matters)))
     told = about.matters[key]
     name = _vehicle(told, hard, dice)
@@ -127,9 +130,13 @@ def _complaint(vehicle: Vehicle, noise: tuple[str, str], dice: Dice, *, errs: bo
     side = whereabouts(vehicle, place).side if place else ""
     chances = answers("complaint_bends", cause, side, misled=False)
     bends = pick(outcomes("complaint_bends"), chances, dice, errs=errs) if word in ("growl", "grind") else "even"
+    return {"text": spoken(word, bends), "words": [word]} | ({"bends": bends} if bends != "even" else {})
+
+
+def spoken(word: str, bends: str) -> str:
+    """Return what a driver says of one kind of trouble, and of bends."""
     said = table("training/complaints.toml")
-    words = " ".join(text for text in (said["said"][word], said["bends"][bends]) if text)
-    return {"text": words, "words": [word]} | ({"bends": bends} if bends != "even" else {})
+    return " ".join(text for text in (said["said"][word], said["bends"][bends]) if text)
 
 
 CONDITIONS = {"dry_or_dirty": "dry", "overheated": "dry"}  # causes that the pickup knows by another name

@@ -1,5 +1,6 @@
 """What hands, eyes and a dial find at a vehicle that hides something: drawn by the tables of evidence, once a test."""
 
+from typing import Any
 from zlib import crc32
 
 import numpy as np
@@ -14,6 +15,7 @@ from hematite.inspection.finds import Find, finds_of
 from hematite.inspection.inspection import CALLED
 from hematite.language import say
 from hematite.training.drawing import pick
+from hematite.training.kept import found_of, seen_of
 from hematite.training.truth import Truth
 from hematite.vehicles import Hub, Vehicle
 
@@ -30,6 +32,13 @@ def can_be_felt(witness: str) -> bool:
 
 def _sided(witness: str) -> bool:
     return witnesses()[witness].get("shows") in ("each_side", "anywhere")
+
+
+def entry_of(truth: Truth, vehicle: Vehicle, witness: str, place: str) -> dict[str, Any]:
+    """Return what is entered when a test is made at a hub, or of the vehicle with place ''. Raises as `felt` does."""
+    if truth.kept:
+        return found_of(truth, witness, place)
+    return {"answer": felt(truth, vehicle, witness, place)}
 
 
 def felt(truth: Truth, vehicle: Vehicle, witness: str, place: str) -> str:
@@ -68,7 +77,12 @@ def _chances(truth: Truth, vehicle: Vehicle, witness: str, place: str) -> Floats
 
 
 def strokes_mm(truth: Truth, place: str, *, first: int = 0) -> list[float]:
-    """Return what the pointer of a dial travels, stroke by stroke, in mm: the hub's play with a hand's scatter."""
+    """Return what the pointer of a dial travels, stroke by stroke, in mm: the hub's play with a hand's scatter.
+
+    Raises `HematiteError` at a vehicle of real work where nobody read one.
+    """
+    if truth.kept:
+        return [float(reading) for reading in found_of(truth, "end_play", place)["readings_mm"]]
     return scattered_mm(truth.play_mm[place], seed=truth.seed, what=f"{place} {first}")
 
 
@@ -80,6 +94,8 @@ def scattered_mm(play_mm: float, *, seed: int, what: str) -> list[float]:
 
 def seen(truth: Truth, hub: Hub, part_key: str) -> list[str]:
     """Return the finds at one part of an opened hub, by their keys. Raises `HematiteError` for a part it has not."""
+    if truth.kept:
+        return seen_of(truth, hub.id, part_key)
     parts = {part.key: part for part in parts_of(hub.design_key) if part.kind}
     if part_key not in parts:
         raise HematiteError(say("This hub has no such part. Look at another."))

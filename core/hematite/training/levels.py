@@ -74,7 +74,7 @@ def topics() -> dict[str, Topic]:
 def _topic(key: str, row: Mapping[str, Any]) -> Topic:
     matters = {
         name: Matter(name, **{"cause": name} | {field: _held(value) for field, value in own.items()})
-        for name, own in row["matter"].items()
+        for name, own in row.get("matter", {}).items()
     }
     named = {name: row[name] for name in ("label", "ask", "stage", "by_ear", "asks")}
     told = {name: row.get(name, {}) for name in ("options", "ways")}

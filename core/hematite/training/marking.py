@@ -176,7 +176,12 @@ def _harm(done: str, key: str, best: str) -> str:
 def right_choice(
     truth: Truth, vehicle: Vehicle, observations: Sequence[Observation], policy: Policy
 ) -> tuple[str, str]:
-    """Return the right choice where it sits and why: by the rules, told the true fault and play, and what was found."""
+    """Return the right choice where it sits and why: by the rules, told the true fault and play, and what was found.
+
+    Of real work it is what was done there, and what proved it.
+    """
+    if truth.kept:
+        return truth.kept["choice"], truth.kept["because"]
     hub = vehicle.hub(truth.at)
     assert hub is not None
     cause, bearing = truth.causes.get(hub.id, ""), bearing_of(truth)
@@ -203,4 +208,5 @@ def harms() -> dict[str, str]:
 
 def matter_words(truth: Truth) -> str:
     """Return what was hidden, in words."""
-    return topic(truth.topic).matters[truth.matter].label
+    about = topic(truth.topic)
+    return about.label if truth.kept else about.matters[truth.matter].label

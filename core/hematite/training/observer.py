@@ -9,6 +9,7 @@ from zlib import crc32
 
 from hematite.assembly import parts_of
 from hematite.evidence import Observation
+from hematite.evidence.observations import PART
 from hematite.evidence.witnesses import VEHICLE, words_for
 from hematite.following import Progress
 from hematite.listening import Heard, Situation, listen
@@ -32,8 +33,8 @@ OPENS = ("opened", "hand_turned", "fastening", "part")
 CABIN = "cabin"
 
 
-def observe(truth: Truth, vehicle: Vehicle) -> Observed:
-    """Return the bench's own answer to a practice question."""
+def observe(truth: Truth, vehicle: Vehicle, heard: Sequence[Heard] = ()) -> Observed:
+    """Return the bench's own answer to a practice question. `heard`: what was recorded of it, in real work."""
     about = topic(truth.topic)
     if about.asks == "order":  # its own plan, by the usual ways
         order = [step.id for step in asked(truth, vehicle, Policy()).steps]
@@ -44,8 +45,8 @@ def observe(truth: Truth, vehicle: Vehicle) -> Observed:
         return _measured(truth, vehicle)
     if about.key == "opened":
         return _opened(truth, vehicle)
-    if about.key == "decide":
-        return _followed(truth, vehicle)
+    if about.key in ("decide", "real"):
+        return _followed(truth, vehicle, heard)
     return _listened(truth, vehicle)
 
 
@@ -140,7 +141,9 @@ class _Way:
     def do(self, test: str, hub: str, minutes: float) -> None:
         """Make a test, and note what came of it."""
         words = ""
-        if test == RECORDING and hub:
+        if self.truth.kept:
+            self.observations += self._of_work(test, hub)
+        elif test == RECORDING and hub:
             self.heard.append(heard_on_stands(self.truth, self.vehicle, hub))
         elif test in OPENS and hub:
             self.observations += looked(self.truth, self.vehicle, hub)
@@ -150,15 +153,21 @@ class _Way:
             words = words_for(test).get(str(value.get("answer", "")), "")
         self.steps.append(Step(test, hub, words, minutes))
 
+    def _of_work(self, test: str, hub: str) -> list[Observation]:
+        """Return what real work found by a test, or that nobody made it."""
+        kinds = (PART, *OPENS) if test in OPENS else (test,)
+        rows = [row for row in self.truth.kept["found"] if row["hub"] == hub and row["kind"] in kinds]
+        return [Observation(**row) for row in rows] or [Observation(test, hub, {"answer": "not_done"})]
+
     def _found(self, test: str, hub: str) -> dict[str, object]:
         if test == "end_play":
             return {"readings_mm": strokes_mm(self.truth, hub)[:LEAST_READINGS]}
         return {"answer": felt(self.truth, self.vehicle, test, hub) if can_be_felt(test) else "not_done"}
 
 
-def _followed(truth: Truth, vehicle: Vehicle) -> Observed:
+def _followed(truth: Truth, vehicle: Vehicle, heard: Sequence[Heard]) -> Observed:
     """Follow the bench's own advice from the complaint to where it says to decide."""
-    way = _Way(truth, vehicle, [Observation("complaint", VEHICLE, _said(truth))])
+    way = _Way(truth, vehicle, [Observation("complaint", VEHICLE, _said(truth))], list(heard))
     found = way.judged()
     while found.next_test.test != "decide" and len(way.steps) < MOST_TESTS:
         way.do(found.next_test.test, found.next_test.hub or "", found.next_test.minutes)

@@ -13,18 +13,28 @@ Place = tuple[str, str]  # topic and matter
 
 
 def compose(
-    due: Sequence[Place], met: Collection[Place], *, topic: str = "", seed: int, many: int = A_ROUND
+    due: Sequence[Place],
+    met: Collection[Place],
+    *,
+    topic: str = "",
+    seed: int,
+    many: int = A_ROUND,
+    own: Sequence[Place] = (),
 ) -> list[Place]:
     """Return the matters of a round, in order. `due` come first, the longest due foremost; then new ones; then any.
 
-    `topic`: only of that one. Never the same twice, while there are others.
+    `topic`: only of that one; `own`: the workshop's cases that may be learnt on. Never the same twice, while there are
+    others.
     """
     dice = np.random.default_rng(seed)
-    every = [(key, matter) for key, row in topics().items() for matter in row.matters if topic in ("", key)]
+    drawn = [(key, matter) for key, row in topics().items() for matter in row.matters]
+    every = [place for place in (*drawn, *own) if topic in ("", place[0])]
+    again = [place for place in drawn if topic in ("", place[0])]  # drawn anew they differ; real work is ever the same
     first = [place for place in dict.fromkeys(due) if place in every][:many]
     new = _in_turn([place for place in every if place not in met and place not in first], dice)
     rest = _in_turn([place for place in every if place in met and place not in first], dice)
-    chosen = [*first, *new, *rest, *(every[int(n)] for n in dice.integers(len(every), size=many))][:many]
+    filled = [again[int(n)] for n in dice.integers(len(again), size=many)] if again else []
+    chosen = [*first, *new, *rest, *filled][:many]
     return [chosen[int(n)] for n in dice.permutation(len(chosen))]
 
 

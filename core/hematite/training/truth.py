@@ -14,7 +14,8 @@ class Truth:
     `causes` by hub (those with none are left out), `values` the hidden things of states.toml by hub, `play_mm` the end
     play by hub, `opened` what each hub looks like inside; `noise` the hub and cause that is complained of, both '' for
     none; `trouble` what the pickup hears (simulator.scenes.Trouble); `errs` whether hands and drivers err; `nut` what
-    the nut at `at` hides, where one is set (`nuts.hidden_nut`).
+    the nut at `at` hides, where one is set (`nuts.hidden_nut`); `kept` what real work found, decided and proved: then
+    nothing is drawn, and what nobody did there cannot be asked (`kept.keep`).
     """
 
     topic: str
@@ -31,6 +32,7 @@ class Truth:
     errs: bool
     complaint: Mapping[str, Any] = field(default_factory=dict)
     nut: Mapping[str, float] = field(default_factory=dict)
+    kept: Mapping[str, Any] = field(default_factory=dict)
 
     @property
     def culprit(self) -> str:

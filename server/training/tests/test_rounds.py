@@ -326,7 +326,7 @@ class Hidden(AtTheBench):
 
     def test_no_figure_of_the_truth_is_sent(self) -> None:
         """Seed, play, loudness: none of their figures is in anything that is sent, nor what was hidden, in words."""
-        for topic in topics():
+        for topic in (key for key, row in topics().items() if row.matters):
             matter = list(topics()[topic].matters)[-1]
             made = self.begun(topic, matter, level=3, seed=48_271_993)
             text = self.everything(made)

@@ -16,7 +16,7 @@ from photos.tests.test_photos import camera_jpeg
 from policies.models import WorkshopPolicy
 from recordings.models import Recording
 from sums.models import Worked
-from training.models import Card, Exercise, Heard, Round
+from training.models import Card, Exercise, Heard, Lesson, Round
 from upkeep.models import Feel, Reading, Recheck
 from verdicts.models import Departure, Verdict
 
@@ -74,7 +74,12 @@ OWN_ONLY = {
 }
 # What changes something, by what it needs of a role; written down here by hand, so that no slip opens a door.
 DECIDES = {("post", f"/api/cases/{{case_id}}/{what}") for what in ("departures", "verdicts", "finish")}
-DECIDES |= {("post", "/api/bundles"), ("get", "/api/training/group"), ("post", "/api/training/group/rounds")}
+DECIDES |= {
+    ("put", "/api/cases/{case_id}/lesson"),
+    ("post", "/api/bundles"),
+    ("get", "/api/training/group"),
+    ("post", "/api/training/group/rounds"),
+}
 RULES = {
     ("put", "/api/policy"),
     ("put", "/api/workshop/language"),
@@ -130,7 +135,7 @@ WORKS = {
 WORKS.add(("put", "/api/vehicles/{vehicle_id}"))
 KEPT = (
     Vehicle, Case, Observation, Recording, Verdict, Photo, Departure, WorkshopPolicy, Worked, Recheck, Reading, Feel,
-    Entry, Round, Exercise, Card, Heard,
+    Entry, Round, Exercise, Card, Heard, Lesson,
 )  # fmt: skip
 
 
@@ -196,6 +201,7 @@ class EveryOperation(WorkshopTestCase):
             "rounds": {"topic": "play"},
             "pairs": {"pair": "rings"},
             "said": {"said": "a"},
+            "lesson": {"kept": True},
             "drop": {"because": "sold"},
             "invitations": {"role": "reader"},
             "password": {"old": "x", "new": "y"},

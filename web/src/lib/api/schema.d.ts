@@ -2206,6 +2206,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{case_id}/lesson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Lesson
+         * @description Return whether a closed and proven case is learnt on.
+         */
+        get: operations["training_api_get_lesson"];
+        /**
+         * Set Lesson
+         * @description Let a closed and proven case be learnt on, without whose it was; or no more.
+         */
+        put: operations["training_api_set_lesson"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{case_id}/simulated/strokes": {
         parameters: {
             query?: never;
@@ -7842,6 +7866,26 @@ export interface components {
             said: string;
         };
         /**
+         * LessonOut
+         * @description Whether a case is learnt on, why it cannot be, '' where it can, and how often it was answered.
+         */
+        LessonOut: {
+            /** Kept */
+            kept: boolean;
+            /** Why Not */
+            why_not: string;
+            /** Answered */
+            answered: number;
+        };
+        /**
+         * LessonIn
+         * @description Whether a case of real work is to be learnt on.
+         */
+        LessonIn: {
+            /** Kept */
+            kept: boolean;
+        };
+        /**
          * StrokesOut
          * @description What the simulated gauge's pointer travels, stroke by stroke.
          */
@@ -11423,6 +11467,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+        };
+    };
+    training_api_get_lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonOut"];
+                };
+            };
+        };
+    };
+    training_api_set_lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LessonIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonOut"];
                 };
             };
         };

@@ -135,7 +135,11 @@
 			</p>
 			<h1 class="first-letter:uppercase">{exercise.at ? `${called[exercise.at]}: ` : ''}{exercise.ask}</h1>
 			{#if !exercise.begun}
-				<p>A made-up vehicle stands on the bench. What it hides is known to nobody here before you answer.</p>
+				<p>
+					{exercise.topic === 'real'
+						? 'A case of this workshop, without whose it was: what was heard and found there answers, what nobody did cannot be asked.'
+						: 'A made-up vehicle stands on the bench. What it hides is known to nobody here before you answer.'}
+				</p>
 				<div>
 					<Button look="main" hotkey="n" onclick={begin} disabled={busy}
 						>{busy ? 'Being put up …' : 'Begin'}<ArrowRight aria-hidden="true" /></Button

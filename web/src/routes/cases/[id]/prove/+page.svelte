@@ -16,6 +16,7 @@
 	import PlanRows from '$lib/due/PlanRows.svelte';
 	import { asPlanned } from '$lib/due/plans';
 	import { km } from '$lib/shown.svelte';
+	import FromWork from '$lib/practice/FromWork.svelte';
 	import HearScreen from '$lib/sound/HearScreen.svelte';
 	import RecordingCard from '$lib/sound/RecordingCard.svelte';
 	import Waits from '$lib/outbox/Waits.svelte';
@@ -162,6 +163,7 @@
 					{/if}
 				</div>
 			{/if}
+			{#if held.closed && !held.detail?.practice}<FromWork id={held.id} />{/if}
 			<div><Button href="/cases/{held.id}/owner">The page for the owner</Button></div>
 			{#if job.rechecks?.length}
 				<section class="grid gap-2" aria-label="Recheck">

@@ -1,0 +1,119 @@
+"""Real work to learn on: closed and proven cases of the workshop, without people, plates and words."""
+
+from uuid import UUID, uuid4
+
+from cases.models import Case
+from cases.services import core_observation, get_case, standing
+from cases.work import jobs_of
+from django.db import transaction
+from garage.core import vehicle_json
+from hematite.evidence.witnesses import causes
+from hematite.language import say
+from hematite.training import Truth
+from hematite.training.kept import TOPIC, keep
+from jobs.services import proof
+from people.models import User
+from recordings.models import Recording
+from recordings.services import heard_in
+from verdicts.models import Verdict
+from workshop.refusals import Refusal
+
+from training.models import Card, Exercise, Lesson
+
+FEELS_IT = ("play", "spins", "quiet")  # checks that prove a bearing; torque and locks prove only that it was done
+MADE = ("place", "sensor", "situation", "gain_group", "speed", "segments")
+
+
+def lesson_out(user: User, case_id: UUID) -> dict:
+    """Return whether a case is learnt on, and if it cannot be, why not."""
+    case = get_case(user, case_id)
+    found = Lesson.objects.filter(case=case).first()
+    answered = Exercise.objects.filter(topic=TOPIC, matter=str(found.pk)).exclude(answered_at=None) if found else ()
+    return {"kept": found is not None, "why_not": "" if found else _proven(user, case)[1], "answered": len(answered)}
+
+
+@transaction.atomic
+def set_lesson(user: User, case_id: UUID, *, kept: bool) -> dict:
+    """Let a case be learnt on, or no more. Asked for twice it is done once."""
+    case = get_case(user, case_id)
+    known = Lesson.objects.filter(case=case).first()
+    if known and not kept:
+        forget([known])
+        known.delete()
+    elif kept and not known:
+        row, why_not = _proven(user, case)
+        if row is None:
+            raise Refusal("not_proven", why_not, status=422)
+        number = uuid4()
+        Lesson.objects.create(id=number, case=case, truth=_truth(user, case, row, number).to_json(), made_by=user)
+    return lesson_out(user, case_id)
+
+
+def forget(lessons: list[Lesson]) -> None:
+    """Take questions that nobody answered, and what was to come back, out of everybody's rounds."""
+    of_them = {"topic": TOPIC, "matter__in": [str(one.pk) for one in lessons]}
+    Exercise.objects.filter(answered_at=None, **of_them).delete()
+    Card.objects.filter(**of_them).delete()
+
+
+def _proven(user: User, case: Case) -> tuple[Verdict | None, str]:
+    """Return the one job of a case that was proven, or why it cannot be learnt on."""
+    if case.practice or case.closed_at is None:
+        return None, say("Only a closed case of real work can be learnt on.")
+    found = [(row, proof(user, case.id, row.id)) for row in jobs_of(case.verdicts.all())]
+    mended = [(row, one) for row, one in found if not one["untouched"]]
+    if len(mended) != 1:
+        return None, say("One hub must have been mended, no more: what is right could not be asked.")
+    row, proved = mended[0]
+    better = proved["sound"] is not None and proved["sound"].outcome == "better"
+    felt = any(check.key in FEELS_IT and check.answer == "good" for check in proved["checks"])
+    if proved["closing"].against or not (better or felt):
+        return None, say("Nothing proved it, or something speaks against it: nobody knows that it was right.")
+    later = Verdict.objects.filter(case__vehicle=case.vehicle_id, hub=row.hub, case__opened_at__gt=case.closed_at)
+    if later.exclude(choice="leave").exists():
+        return None, say("This hub came back since: nobody knows that it was right.")
+    return row, ""
+
+
+def _truth(user: User, case: Case, row: Verdict, number: UUID) -> Truth:
+    closing = proof(user, case.id, row.id)["closing"]
+    return keep(
+        vehicle_json(case.vehicle),
+        [core_observation(one) for one in standing(case)],
+        number=str(number),
+        hub=row.hub,
+        choice=row.choice,
+        cause=_cause(row),
+        because=say("Afterwards it was proven: {proven}.", proven=", ".join(closing.proven)),
+        recorded=[str(one.pk) for one in case.recorded if one.job is None and not one.withdrawn and one.sound.file],
+    )
+
+
+def _cause(row: Verdict) -> str:
+    """Return the cause that was believed when it was decided."""
+    if row.cause:
+        return next(key for key, one in causes().items() if one["group"] == row.cause)
+    return str(row.assessment["hubs"][row.hub]["mechanism"])
+
+
+def places(user: User) -> list[tuple[str, str]]:
+    """Return what of the workshop's work may be learnt on, as topic and matter."""
+    rows = Lesson.objects.filter(case__workshop=user.workshop_id).values_list("pk", flat=True)
+    return [(TOPIC, str(number)) for number in rows]
+
+
+def truth_of(number: str) -> Truth:
+    """Return what a lesson hides."""
+    return Truth.from_json(Lesson.objects.get(pk=number).truth)
+
+
+def recordings_of(truth: Truth) -> list[Recording]:
+    """Return the recordings that came with real work, those whose sound is still there."""
+    rows = Recording.objects.filter(pk__in=truth.kept.get("recorded", ())).select_related("sound")
+    return [row for row in rows if row.sound.file]
+
+
+def heard_of(truth: Truth) -> list:
+    """Return what was heard of real work before it was mended; nothing of a made-up vehicle."""
+    lesson = Lesson.objects.filter(pk=truth.matter).select_related("case").first() if truth.kept else None
+    return heard_in(lesson.case, after_repair=False) if lesson else []

@@ -13,7 +13,7 @@ from hematite.following import minutes_of
 from hematite.language import say
 from hematite.policy import Policy
 from hematite.training import Mark, Truth, harms, mark, matter_words, options, sure_steps, topic
-from hematite.training.told import witnessed
+from hematite.training.told import Spoke, witnessed
 from hematite.vehicles import Vehicle
 from people.models import User
 from recordings.services import heard_in
@@ -94,8 +94,12 @@ def answer(user: User, exercise_id: UUID, *, hub: str, key: str, order: list[str
 def _spoken(case: Case, found: list[Observation], truth: Truth, answered: str) -> dict:
     heard = heard_in(case, after_repair=False)
     both = witnessed(truth, case.core, heard, found, answered=answered, policy=case.policy)
-    rows = [[{"hub": one.place, "words": one.words, "speaks": one.speaks} for one in some] for some in both]
+    rows = [[_spoke(one) for one in some] for some in both]
     return {"spoke": rows[0], "misled": rows[1]}
+
+
+def _spoke(one: Spoke) -> dict:
+    return {"hub": one.place, "words": one.words, "speaks": one.speaks, "recording": one.recording}
 
 
 def _nut_left(case: Case, truth: Truth) -> dict | None:

@@ -8,7 +8,7 @@ from cases.work import jobs_of
 from django.db import transaction
 from garage.core import vehicle_json
 from hematite.evidence.witnesses import causes
-from hematite.language import say
+from hematite.language import say, small
 from hematite.training import Truth
 from hematite.training.kept import TOPIC, keep
 from jobs.services import proof
@@ -84,7 +84,7 @@ def _truth(user: User, case: Case, row: Verdict, number: UUID) -> Truth:
         hub=row.hub,
         choice=row.choice,
         cause=_cause(row),
-        because=say("Afterwards it was proven: {proven}.", proven=", ".join(closing.proven)),
+        because=say("Afterwards it was proven: {proven}.", proven=", ".join(small(one) for one in closing.proven)),
         recorded=[str(one.pk) for one in case.recorded if one.job is None and not one.withdrawn and one.sound.file],
     )
 

@@ -83,11 +83,12 @@ class AnswerableOut(Schema):
 
 
 class SpokenOut(Schema):
-    """What a witness said at a hub, how strongly, and for what or against."""
+    """What a witness said at a hub, how strongly, and for what or against; the recording that it was heard in."""
 
     hub: str
     words: str
     speaks: str
+    recording: str = ""
 
 
 class PlacedOut(Schema):

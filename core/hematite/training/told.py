@@ -28,12 +28,16 @@ STRENGTH_WORDS = {
 
 @dataclass(frozen=True)
 class Spoke:
-    """What one entry or recording says of a group of causes at a place: in words, and in bits (below 0: against)."""
+    """What one entry or recording says of a group of causes at a place: in words, and in bits (below 0: against).
+
+    `recording`: its number, '' for an entry.
+    """
 
     place: str
     words: str
     group: str
     bits: float
+    recording: str = ""
 
     @property
     def speaks(self) -> str:
@@ -84,24 +88,24 @@ def spoken(
 
     now = believed(heard, observations)
     found = [
-        Spoke(place, words, group, now - believed(sounds, entries))
-        for words, sounds, entries in _without_each(vehicle, heard, observations, place)
+        Spoke(place, words, group, now - believed(sounds, entries), recording)
+        for words, recording, sounds, entries in _without_each(vehicle, heard, observations, place)
     ]
     return sorted(found, key=lambda one: -abs(one.bits))
 
 
-Left = tuple[str, Sequence[Heard], Sequence[Observation]]
+Left = tuple[str, str, Sequence[Heard], Sequence[Observation]]
 
 
 def _without_each(
     vehicle: Vehicle, heard: Sequence[Heard], observations: Sequence[Observation], place: str
 ) -> Iterator[Left]:
-    """Yield the words of each, and what is left without it."""
+    """Yield the words of each, the number of a recording, and what is left without it."""
     for n, one in enumerate(observations):
         if one.hub in (VEHICLE, place) and one.kind not in WEIGH_NOTHING:
-            yield words_of(one, vehicle), heard, [*observations[:n], *observations[n + 1 :]]
+            yield words_of(one, vehicle), "", heard, [*observations[:n], *observations[n + 1 :]]
     for n, sound in enumerate(heard):
         at = sound.situation.place
         if at == place or vehicle.hub(at) is None:
             words = say("what was heard at {place}", place=at) if at == place else say("what was heard on the road")
-            yield words, [*heard[:n], *heard[n + 1 :]], observations
+            yield words, sound.situation.id, [*heard[:n], *heard[n + 1 :]], observations

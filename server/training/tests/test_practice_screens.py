@@ -97,6 +97,8 @@ class Practice(BrowserTestCase):
         told = page.get_by_role("region", name="What is told")
         expect(told).to_contain_text("Right")
         expect(told).to_contain_text("A mark on the outer race")
+        spoke = page.get_by_role("region", name="What spoke for it")
+        expect(spoke.locator("audio").first).to_be_visible()  # what spoke can be heard there and then
         self.assert_accessible(page, "what is told")
         page.keyboard.press("n")
         expect(page.get_by_role("heading", name="Measure the play")).to_be_visible()
@@ -110,6 +112,10 @@ class Practice(BrowserTestCase):
         expect(told).to_contain_text("Over the window")
         page.keyboard.press("n")
         expect(page.get_by_role("heading", name="How sure against").or_(page.get_by_text("2 answers"))).to_be_visible()
+        for name, file in (("CSV", "how-sure.csv"), ("Picture", "how-sure.png")):
+            with page.expect_download() as saved:
+                page.get_by_role("button", name=name).first.click()
+            self.assertEqual(saved.value.suggested_filename, file)
         second.refresh_from_db()
         self.assertEqual((second.right, second.sure), (True, 0.97))
         self.assertEqual(self.faults, [])
@@ -158,6 +164,52 @@ class Practice(BrowserTestCase):
         expect(page.get_by_role("region", name="Your order").get_by_role("listitem")).to_have_count(len(best))
         self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), PHONE["width"])
         self.assertEqual(self.faults, [])
+
+    def test_a_nut_is_set_on_the_bench(self) -> None:
+        """Angle, dial, the lock's place, the dial again, kept; then the answer, and where it stands."""
+        made = self.exercise("setting", "free")
+        page = self.come_in()
+        page.keyboard.press("n")
+        page.get_by_role("button", name=re.compile("Begin")).click()
+        page.get_by_role("heading", name="Setting bench").wait_for()
+        after = page.get_by_role("button", name="Next move")
+        angle = page.get_by_role("textbox", name="Backed off by")
+        nut = observe(made.hidden, vehicle_of(made.vehicle)).given["nut"]
+        while not angle.is_visible():
+            after.click()
+        angle.fill(f"{nut['angle_deg']:.0f}")
+        after.click()
+        self.read_three(page)
+        expect(page.get_by_text("by the dial: in the window")).to_be_visible()
+        after.click()
+        page.get_by_role("button", name="Simulated lock").click()
+        expect(page.get_by_text(re.compile("Lock it .* back"))).to_be_visible()
+        after.click()
+        after.click()
+        self.read_three(page)
+        expect(page.get_by_text("locked: in the window")).to_be_visible()
+        self.assert_nothing_told(made)
+        page.get_by_role("button", name="Keep the setting").click()
+        expect(page.get_by_text("Kept with this step")).to_be_visible()
+        self.until(lambda: made.round.exercises.get().case.worked.filter(sum="nut").exists(), "the nut is kept")
+        page.keyboard.press(",")
+        page.get_by_role("heading", name="Your answer").wait_for()
+        for key in ("1", "g", "n"):
+            page.keyboard.press(key)
+        told = page.get_by_role("region", name="What is told")
+        expect(told).to_contain_text("Right")
+        expect(told).to_contain_text("the window is 0.025 to 0.125 mm")
+        self.assertEqual(self.faults, [])
+
+    def read_three(self, page: Page) -> None:
+        """Take three spans off the simulated gauge."""
+        gauge = page.get_by_role("group", name="Gauge on the line")
+        if not gauge.is_visible():
+            page.get_by_role("button", name="Simulated gauge").click()
+        for n in range(1, 4):
+            expect(gauge.get_by_text(re.compile(r"span 0\.0[3-9]|span 0\.1"))).to_be_visible()
+            page.keyboard.press("t")
+            expect(page.get_by_label(f"Reading {n}")).not_to_have_value("")
 
     def test_what_is_believed_is_kept_back(self) -> None:
         """The walkround says nothing of what it believes, nor does any screen that would; after the answer they do."""

@@ -71,9 +71,18 @@ class MainJob(BrowserTestCase):
         expect(page.get_by_text("This case is closed")).to_be_visible()
         expect(page.get_by_text("Quiet on the same stand").first).to_be_visible()
         expect(page.get_by_text("First drive tomorrow")).to_be_visible()
+        self.learn_on_it(page)
         self.assertEqual(Case.objects.exclude(closed_at=None).count(), 1)
         self.assertEqual(Recording.objects.filter(withdrawn=False).count(), 5)
         self.assertEqual([fault for fault in self.faults if "422" not in fault], [])  # closing without a reason
+
+    def learn_on_it(self, page: Page) -> None:
+        """Make the closed case a question of practice by one tap."""
+        page.get_by_role("button", name="Make it a practice case").click()
+        expect(page.get_by_label("Learn on this case")).to_contain_text("no answer yet")
+        page.get_by_role("link", name="Hematite").first.click()
+        page.get_by_role("link", name="Practice").click()
+        expect(page.get_by_text("From our own work").first).to_be_visible()
 
     def rock(self, page: Page) -> None:
         """Enter three dial readings at the culprit; a slip of the finger is refused in words."""

@@ -7593,7 +7593,7 @@ export interface components {
         };
         /**
          * SpokenOut
-         * @description What a witness said at a hub, how strongly, and for what or against.
+         * @description What a witness said at a hub, how strongly, and for what or against; the recording that it was heard in.
          */
         SpokenOut: {
             /** Hub */
@@ -7602,6 +7602,11 @@ export interface components {
             words: string;
             /** Speaks */
             speaks: string;
+            /**
+             * Recording
+             * @default
+             */
+            recording: string;
         };
         /**
          * SureOut

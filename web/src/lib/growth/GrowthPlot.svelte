@@ -3,6 +3,7 @@
 	import type { Schemas } from '$lib/api/client';
 	import { day } from '$lib/dates';
 	import { downloadBlob } from '$lib/download';
+	import { saveDrawing } from '$lib/picture';
 	import { decimal } from '$lib/numbers';
 	import { length, unitFor, written } from '$lib/shown.svelte';
 	import Button from '$lib/ui/Button.svelte';
@@ -51,36 +52,7 @@
 		const rows = own.map((one) => `${one.at},${series.hub},${one.value}`);
 		downloadBlob(new Blob([[`when,hub,${series.key}_${series.unit}`, ...rows].join('\n')]), `${name}.csv`);
 	}
-	function asPng() {
-		const copy = picture.cloneNode(true) as SVGSVGElement;
-		const all = [picture, ...picture.querySelectorAll('*')];
-		[copy, ...copy.querySelectorAll('*')].forEach((node, n) => {
-			const style = getComputedStyle(all[n] as Element);
-			for (const key of [
-				'fill',
-				'stroke',
-				'stroke-width',
-				'stroke-dasharray',
-				'font-size',
-				'font-family',
-				'opacity'
-			])
-				(node as SVGElement).style.setProperty(key, style.getPropertyValue(key));
-		});
-		const text = new XMLSerializer().serializeToString(copy);
-		const image = new Image();
-		image.onload = () => {
-			const canvas = document.createElement('canvas');
-			[canvas.width, canvas.height] = [WIDE * 2, HIGH * 2];
-			const paper = canvas.getContext('2d');
-			if (!paper) return;
-			paper.fillStyle = getComputedStyle(document.body).backgroundColor;
-			paper.fillRect(0, 0, canvas.width, canvas.height);
-			paper.drawImage(image, 0, 0, canvas.width, canvas.height);
-			canvas.toBlob((blob) => blob && downloadBlob(blob, `${name}.png`));
-		};
-		image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(text)}`;
-	}
+	const asPng = () => saveDrawing(picture, [WIDE, HIGH], name);
 	const dates = $derived(
 		[series.trend?.soonest_on, series.trend?.latest_on].map((on) => (on ? new Date(on).getTime() : null))
 	);

@@ -1,9 +1,14 @@
 <script lang="ts">
+	import { Download } from '@lucide/svelte';
 	import type { Schemas } from '$lib/api/client';
+	import { downloadBlob } from '$lib/download';
 	import { counted, hundredths } from '$lib/numbers';
+	import { saveDrawing } from '$lib/picture';
+	import Button from '$lib/ui/Button.svelte';
 
 	/** How sure somebody said to be against how often it was right: each ball stands for its answers, its rod for the doubt. */
-	let { score, label }: { score: Schemas['ScoreOut']; label: string } = $props();
+	let { score, label, file }: { score: Schemas['ScoreOut']; label: string; file: string } = $props();
+	let drawing: SVGSVGElement;
 	const [WIDE, HIGH, LEFT, TOP, SIDE] = [360, 330, 58, 12, 270];
 	const x = (share: number) => LEFT + share * SIDE;
 	const y = (share: number) => TOP + (1 - share) * SIDE;
@@ -18,6 +23,11 @@
 		if (!by) return;
 		event.preventDefault();
 		at = Math.min(score.held.length - 1, Math.max(0, (at < 0 ? score.held.length - 1 : at) + by));
+	}
+	const asPng = () => saveDrawing(drawing, [WIDE, HIGH], file);
+	function asCsv() {
+		const rows = score.held.map((one) => [one.said, one.right, one.of, one.low, one.high].join(','));
+		downloadBlob(new Blob([['said,right,of,low,high', ...rows].join('\n')]), `${file}.csv`);
 	}
 	function near(event: PointerEvent) {
 		const box = (event.currentTarget as SVGElement).getBoundingClientRect();
@@ -34,6 +44,7 @@
 	</figcaption>
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
 	<svg
+		bind:this={drawing}
 		viewBox="0 0 {WIDE} {HIGH}"
 		class="w-full max-w-sm touch-pan-y"
 		role="img"
@@ -82,6 +93,10 @@
 	</svg>
 	{#if read}<p class="min-h-12" aria-live="polite">{said(read)}</p>{/if}
 	<p>{score.words}</p>
+	<p class="flex gap-2">
+		<Button look="quiet" onclick={asPng}><Download aria-hidden="true" />Picture</Button>
+		<Button look="quiet" onclick={asCsv}><Download aria-hidden="true" />CSV</Button>
+	</p>
 	<p class="text-faded">
 		On the broken line one is as often right as one said. The rods are where the share may lie with nine in
 		ten.

@@ -7,7 +7,14 @@
 	import Notice from '$lib/ui/Notice.svelte';
 
 	/** How an answer stands: what was hidden, what spoke for it, what misled, and the bench's own way. */
-	let { exercise, told }: { exercise: Schemas['ExerciseOut']; told: Schemas['ToldOut'] } = $props();
+	interface Props {
+		exercise: Schemas['ExerciseOut'];
+		told: Schemas['ToldOut'];
+		/** The recordings that are still there to be heard. */
+		recordings: Schemas['RecordingOut'][];
+	}
+	let { exercise, told, recordings }: Props = $props();
+	const heard = $derived(recordings.map((one) => one.id));
 	const called = (hub: string) => exercise.hubs.find((one) => one.key === hub)?.words ?? hub;
 	const option = (key: string) => exercise.options.find((one) => one.key === key)?.words ?? key;
 	const answered = $derived(
@@ -22,6 +29,15 @@
 		<span class="font-mono">{row.hub}</span>
 		{inUnits(row.words)}
 		<span class="block text-faded">{row.speaks}</span>
+		{#if row.recording && heard.includes(row.recording)}
+			<audio
+				controls
+				preload="none"
+				src="/api/recordings/{row.recording}/audio"
+				class="h-12 w-full"
+				aria-label={row.words}
+			></audio>
+		{/if}
 	</li>
 {/snippet}
 

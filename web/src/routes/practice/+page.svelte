@@ -157,7 +157,7 @@
 		<div class="grid content-start gap-6">
 			{#if desk.score}
 				<section class="plate grid gap-3" aria-label="How sure against how right">
-					<Calibration score={desk.score} label="How sure against how right" />
+					<Calibration score={desk.score} label="How sure against how right" file="how-sure" />
 					<p class="text-faded">
 						Brier’s score {decimal(desk.score.brier, 3)}: 0 is perfect, 0.25 is a coin that says so.
 					</p>
@@ -176,7 +176,7 @@
 			{/if}
 			{#if desk.ear}
 				<section class="plate" aria-label="Your ear alone">
-					<Calibration score={desk.ear} label="Your ear alone, before any plot" />
+					<Calibration score={desk.ear} label="Your ear alone, before any plot" file="ear-alone" />
 				</section>
 			{/if}
 		</div>

@@ -185,7 +185,7 @@
 		</section>
 		<section class="grid content-start gap-4">
 			{#if exercise.told}
-				<Told {exercise} told={exercise.told} />
+				<Told {exercise} told={exercise.told} {recordings} />
 				<div>
 					<Button look="main" hotkey="n" onclick={next}
 						>{exercise.next ? 'Next question' : 'How I stand'}<ArrowRight aria-hidden="true" /></Button

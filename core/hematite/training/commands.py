@@ -3,12 +3,17 @@
 import argparse
 from collections.abc import Iterator
 from dataclasses import asdict
+from pathlib import Path
 from typing import Any
 
-from hematite.doors import count
+from hematite.assembly import possible_choices
+from hematite.bundles import hear_case, read_bundle, vehicle_to_json
+from hematite.doors import count, one_of
+from hematite.evidence.observations import before_any_job
 from hematite.language import say
 from hematite.policy import Policy
 from hematite.training.drawing import draw
+from hematite.training.kept import keep
 from hematite.training.levels import level, levels, topic, topics
 from hematite.training.marking import Mark, mark, matter_words, names_a_hub, options
 from hematite.training.observed import Observed
@@ -17,6 +22,7 @@ from hematite.training.ordering import asked
 from hematite.training.scoring import score
 from hematite.training.truth import Truth
 from hematite.training.vehicles import vehicle_of
+from hematite.verdict import assess, choices
 
 
 def add_training(commands: Any) -> list[argparse.ArgumentParser]:
@@ -30,7 +36,29 @@ def add_training(commands: Any) -> list[argparse.ArgumentParser]:
         "--many", default="1", help="so many seeds from there on: how often the bench is right, by chance too"
     )
     one.set_defaults(run=_practise, say=_say)
-    return [one]
+    work = commands.add_parser("lesson", help="a bundle of real work to learn on, without whose it was")
+    work.add_argument("bundle", type=Path)
+    work.add_argument("--at", required=True, help="the hub that was worked on")
+    work.add_argument("--done", required=True, help="what was decided there, done and proven: " + ", ".join(choices()))
+    work.set_defaults(run=_lesson, say=_say)
+    return [one, work]
+
+
+def _lesson(arguments: argparse.Namespace) -> dict[str, Any]:
+    case = read_bundle(arguments.bundle)
+    hub = case.vehicle.hub(one_of(arguments.at, [hub.id for hub in case.vehicle.hubs()], say("hub of this vehicle")))
+    assert hub is not None
+    done = one_of(arguments.done, possible_choices(hub.design_key), say("choice"))
+    heard, _ = hear_case(case)
+    found = before_any_job(case.observations)
+    cause = assess(case.vehicle, heard, found).at(hub.id).mechanism
+    truth = keep(
+        vehicle_to_json(case.vehicle), found, number=arguments.bundle.name, hub=hub.id, choice=done, cause=cause,
+        because="", recorded=[one.situation.id for one in heard],
+    )  # fmt: skip
+    own = observe(truth, case.vehicle, heard)
+    how = mark(truth, case.vehicle, found, hub=own.hub, key=own.key)
+    return _told(truth.kept["vehicle"]["label"], truth, own, how)
 
 
 def _practise(arguments: argparse.Namespace) -> dict[str, Any]:
@@ -40,13 +68,15 @@ def _practise(arguments: argparse.Namespace) -> dict[str, Any]:
     level(number)
     if many > 1:
         return {"tally": tally(arguments.topic, number, many, seed=seed)}
-    vehicle, truth, found, how = answered(arguments.topic, arguments.matter, number, seed)
-    own = asdict(found) | {"minutes": found.minutes, "right": how.right}
+    return _told(*answered(arguments.topic, arguments.matter, number, seed))
+
+
+def _told(vehicle: str, truth: Truth, found: Observed, how: Mark) -> dict[str, Any]:
     return {
         "vehicle": vehicle,
         "truth": truth.to_json(),
         "hidden": matter_words(truth),
-        "answer": own,
+        "answer": asdict(found) | {"minutes": found.minutes, "right": how.right},
         "best": asdict(how),
     }
 

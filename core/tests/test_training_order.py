@@ -93,7 +93,9 @@ class Questions(unittest.TestCase):
             self.assertTrue(mark(truth, vehicle, (), hub="", key="", order=best).right)
             wrong = mark(truth, vehicle, (), hub="", key="", order=best[::-1])
             self.assertFalse(wrong.right)
-            self.assertEqual(wrong.harm, "unsafe" if {"lift.off", "lift.on", "drive"} & set(best) else "undone", best)
+            under = best[best.index("lift.off") + 1 :] if "lift.off" in best else []
+            unsafe = {"lift.on", "drive"} & set(best) or [step for step in under if step.endswith(".off")]
+            self.assertEqual(wrong.harm, "unsafe" if unsafe else "undone", best)
             harms.add(wrong.harm)
             for order in (best[1:], [*best, best[0]], [*best[1:], "x"], []):
                 with self.assertRaises(HematiteError):

@@ -121,13 +121,15 @@ def _ordered(truth: Truth, question: Asked, order: Sequence[str]) -> Mark:
         said = {id: text.rstrip(".") for id, text in question.words().items()}
         words = say("“{early}” comes after “{needed}”.", early=said[wrong[0].step], needed=said[wrong[0].after])
     best = tuple(step.id for step in question.steps)
-    return Mark(not wrong, truth.at, "", words, _order_harm(wrong), matter_words(truth), best, tuple(wrong))
+    return Mark(not wrong, truth.at, "", words, _order_harm(wrong, question), matter_words(truth), best, tuple(wrong))
 
 
-def _order_harm(wrong: Sequence[Early]) -> str:
+def _order_harm(wrong: Sequence[Early], question: Asked) -> str:
     """Return what an order would have done: somebody worked or drove too soon, or it had to come apart again."""
     row = table("training/harms.toml")["order"]
-    unsafe = any(one.step in row["after"] or one.needs & set(row["before"]) for one in wrong)
+    takes_off = {step.id for step in question.steps if step.act == "off"}
+    too_soon = (one.step in row["after"] or (one.step in takes_off and one.needs & set(row["before"])) for one in wrong)
+    unsafe = any(too_soon)
     return "unsafe" if unsafe else "undone" if wrong else ""
 
 

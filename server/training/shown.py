@@ -122,8 +122,10 @@ def _answered(user: User) -> Iterable[Exercise]:
 
 def _topic_out(key: str, number: int, rows: list[Exercise], due: list[str]) -> dict:
     own = [row for row in rows if row.topic == key]
+    grows = bool(topic(key).matters)  # real work is as hard as it came
     return {
-        "key": key, "label": topic(key).label, "level": number, "level_label": level(number).label,
+        "key": key, "label": topic(key).label, "level": number if grows else 0,
+        "level_label": level(number).label if grows else "",
         "of": len(own), "right": sum(bool(row.right) for row in own), "due": due.count(key),
     }  # fmt: skip
 

@@ -73,18 +73,20 @@
 					{#each desk.topics as topic (topic.key)}
 						<li class="plate flex flex-wrap items-center gap-x-4 gap-y-1 py-1">
 							<b class="grow basis-48">{topic.label}</b>
-							<span
-								class="flex items-center gap-1"
-								role="img"
-								aria-label="Level {topic.level} of {desk.levels}"
-							>
-								{#each { length: desk.levels }, n (n)}
-									<span
-										class="h-5 w-2.5 -skew-x-12 border border-faded {n < topic.level ? 'bg-print' : ''}"
-										aria-hidden="true"
-									></span>
-								{/each}
-							</span>
+							{#if topic.level}
+								<span
+									class="flex items-center gap-1"
+									role="img"
+									aria-label="Level {topic.level} of {desk.levels}"
+								>
+									{#each { length: desk.levels }, n (n)}
+										<span
+											class="h-5 w-2.5 -skew-x-12 border border-faded {n < topic.level ? 'bg-print' : ''}"
+											aria-hidden="true"
+										></span>
+									{/each}
+								</span>
+							{/if}
 							<span class="w-32">{topic.level_label}</span>
 							<span class="w-28 text-faded"
 								>{topic.of ? `${topic.right} of ${topic.of} right` : 'not met yet'}</span

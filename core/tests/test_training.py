@@ -11,12 +11,13 @@ from hematite.evidence import Observation, statements
 from hematite.evidence.witnesses import states
 from hematite.inspection import read_part
 from hematite.play import far_over_mm
-from hematite.policy import Policy
-from hematite.training import Truth, draw, levels, mark, options, score, topics, vehicle_of
+from hematite.policy import Policy, read_policy
+from hematite.training import Truth, draw, levels, mark, observe, options, score, topics, vehicle_of
 from hematite.training.commands import tally
 from hematite.training.hands import can_be_felt, felt, seen, strokes_mm
 from hematite.training.levels import topic
 from hematite.training.marking import asked_at, right_choice
+from hematite.training.nuts import stands_mm
 from hematite.training.observer import looked
 from hematite.training.rounds import compose, level_after
 from hematite.training.scoring import interval, lean, parts
@@ -103,6 +104,25 @@ class Drawing(unittest.TestCase):
         edges |= {"clear": (high, far_over_mm(high)), "gross": (far_over_mm(high), 9.0)}
         least, most = edges[truth.values[hub]["hub_play"]]
         self.assertTrue(least <= truth.play_mm[hub] <= most, (truth, hub))
+
+    def test_it_is_drawn_by_the_workshops_windows(self) -> None:
+        """By a workshop's narrower limits what is inside a window is inside theirs, and a nut can be set by it."""
+        limits = {
+            design: {"least_mm": 0.0, "most_mm": 0.03, "source": "ours"}
+            for design in ("taper_castle", "taper_pressurised", "taper_clamp", "taper_locknut")
+        }
+        policy = read_policy({"limits": limits})
+        for seed in range(20):
+            _, truth = draw("play", "trace", number=2, seed=seed, policy=policy)
+            self.assertTrue(0 < truth.play_mm[truth.at] <= 0.03, truth)
+            name, truth = draw("setting", "free", number=3, seed=seed, policy=policy)
+            vehicle = policy.limited(vehicle_of(name))
+            found = observe(truth, vehicle)
+            low, high = vehicle.hub(truth.at).play_window_mm
+            if "next_deg" in truth.nut:
+                nut = found.given["nut"] | {"angle_deg": truth.nut["next_deg"]}
+                self.assertLessEqual(stands_mm(truth, vehicle.hub(truth.at), nut), high)
+            self.assertEqual((low, high), (0.0, 0.03))
 
     def test_unknown_names_are_refused(self) -> None:
         """A topic, a matter, a level that no table lists."""

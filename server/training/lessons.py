@@ -28,8 +28,10 @@ def lesson_out(user: User, case_id: UUID) -> dict:
     """Return whether a case is learnt on, and if it cannot be, why not."""
     case = get_case(user, case_id)
     found = Lesson.objects.filter(case=case).first()
-    answered = Exercise.objects.filter(topic=TOPIC, matter=str(found.pk)).exclude(answered_at=None) if found else ()
-    return {"kept": found is not None, "why_not": "" if found else _proven(user, case)[1], "answered": len(answered)}
+    if found is None:
+        return {"kept": False, "why_not": _proven(user, case)[1], "answered": 0}
+    answered = Exercise.objects.filter(topic=TOPIC, matter=str(found.pk)).exclude(answered_at=None)
+    return {"kept": True, "why_not": "", "answered": answered.count()}
 
 
 @transaction.atomic
@@ -41,11 +43,11 @@ def set_lesson(user: User, case_id: UUID, *, kept: bool) -> dict:
         forget([known])
         known.delete()
     elif kept and not known:
-        row, why_not = _proven(user, case)
-        if row is None:
+        proved, why_not = _proven(user, case)
+        if proved is None:
             raise Refusal("not_proven", why_not, status=422)
         number = uuid4()
-        Lesson.objects.create(id=number, case=case, truth=_truth(user, case, row, number).to_json(), made_by=user)
+        Lesson.objects.create(id=number, case=case, truth=_truth(case, proved, number).to_json(), made_by=user)
     return lesson_out(user, case_id)
 
 
@@ -56,27 +58,29 @@ def forget(lessons: list[Lesson]) -> None:
     Card.objects.filter(**of_them).delete()
 
 
-def _proven(user: User, case: Case) -> tuple[Verdict | None, str]:
-    """Return the one job of a case that was proven, or why it cannot be learnt on."""
+def _proven(user: User, case: Case) -> tuple[dict | None, str]:
+    """Return the proof of the one job of a case that was proven, or why it cannot be learnt on."""
     if case.practice or case.closed_at is None:
         return None, say("Only a closed case of real work can be learnt on.")
-    found = [(row, proof(user, case.id, row.id)) for row in jobs_of(case.verdicts.all())]
-    mended = [(row, one) for row, one in found if not one["untouched"]]
+    found = [proof(user, case.id, row.id) for row in jobs_of(case.verdicts.all())]
+    mended = [one for one in found if not one["untouched"]]
     if len(mended) != 1:
         return None, say("One hub must have been mended, no more: what is right could not be asked.")
-    row, proved = mended[0]
+    proved = mended[0]
     better = proved["sound"] is not None and proved["sound"].outcome == "better"
     felt = any(check.key in FEELS_IT and check.answer == "good" for check in proved["checks"])
     if proved["closing"].against or not (better or felt):
         return None, say("Nothing proved it, or something speaks against it: nobody knows that it was right.")
-    later = Verdict.objects.filter(case__vehicle=case.vehicle_id, hub=row.hub, case__opened_at__gt=case.closed_at)
+    later = Verdict.objects.filter(
+        case__vehicle=case.vehicle_id, hub=proved["verdict"].hub, case__opened_at__gt=case.closed_at
+    )
     if later.exclude(choice="leave").exists():
         return None, say("This hub came back since: nobody knows that it was right.")
-    return row, ""
+    return proved, ""
 
 
-def _truth(user: User, case: Case, row: Verdict, number: UUID) -> Truth:
-    closing = proof(user, case.id, row.id)["closing"]
+def _truth(case: Case, proved: dict, number: UUID) -> Truth:
+    row, closing = proved["verdict"], proved["closing"]
     return keep(
         vehicle_json(case.vehicle),
         [core_observation(one) for one in standing(case)],

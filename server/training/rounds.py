@@ -24,7 +24,7 @@ from hematite.training.sounds import ROAD, on_stands, on_the_road
 from people.bench import bench_of, to_bench
 from people.models import User
 from policies.models import WorkshopPolicy
-from policies.services import policy_row
+from policies.services import policy_of, policy_row
 from recordings import storage
 from recordings.services import keep_recording
 from workshop.refusals import Refusal
@@ -68,17 +68,18 @@ def make_round(user: User, *, round_id: UUID, about: str, set_by: User | None = 
         raise Refusal("no_lesson", words, status=422)
     at = standing_levels(user)
     for number, place in enumerate(places, 1):
-        made.exercises.add(_drawn(number, place, at), bulk=False)
+        made.exercises.add(_drawn(user, number, place, at), bulk=False)
     return made
 
 
-def _drawn(number: int, place: Place, levels: Mapping[str, int]) -> Exercise:
-    """Return a question, not stored yet: drawn by chance, or of real work."""
+def _drawn(user: User, number: int, place: Place, levels: Mapping[str, int]) -> Exercise:
+    """Return a question, not stored yet: drawn by chance and by the workshop's windows, or of real work."""
     key, matter = place
-    if place[0] == TOPIC:
+    if key == TOPIC:
         vehicle, truth = "", lessons.truth_of(matter)
     else:
-        vehicle, truth = draw(key, matter, number=levels[key], seed=secrets.randbelow(SEEDS))
+        seed, ways = secrets.randbelow(SEEDS), policy_of(user.workshop_id)
+        vehicle, truth = draw(key, matter, number=levels[key], seed=seed, policy=ways)
     said = {"topic": key, "matter": matter, "level": truth.level, "vehicle": vehicle, "truth": truth.to_json()}
     return Exercise(number=number, **said)
 

@@ -31,6 +31,7 @@ def watch_exercise(exercise_id: str) -> None:
     exercise = Exercise.objects.filter(id=exercise_id).first()
     if exercise is None or exercise.watched:
         return
-    found = observe(exercise.hidden, exercise.stands, lessons.heard_of(exercise.hidden))
+    vehicle = exercise.case.core if exercise.case else exercise.stands  # by the workshop's windows
+    found = observe(exercise.hidden, vehicle, lessons.heard_of(exercise.hidden))
     kept = asdict(found) | {"minutes": found.minutes}
     Exercise.objects.filter(id=exercise_id, watched={}).update(watched=kept)

@@ -14,6 +14,7 @@ from hematite.errors import HematiteError
 from hematite.evidence.witnesses import outcomes, rows_of, states
 from hematite.language import say
 from hematite.play import far_over_mm
+from hematite.policy import Policy
 from hematite.simulator.sources import ROAD_CONDITIONS
 from hematite.tables import table
 from hematite.training.levels import Level, Matter, level, topic
@@ -27,10 +28,13 @@ LEAST_MM, CLEARLY_MM = 0.006, 0.03  # the least play that a dial shows, and how 
 GROSS_TIMES = 1.6  # how far beyond gross the grossest goes; judgement
 
 
-def draw(topic_key: str, matter: str = "", *, number: int = 1, seed: int) -> tuple[str, Truth]:
+def draw(
+    topic_key: str, matter: str = "", *, number: int = 1, seed: int, policy: Policy | None = None
+) -> tuple[str, Truth]:
     """Return a vehicle to learn on, by its key, and what it hides. Without a `matter` one is drawn.
 
-    The same arguments give the same. Raises `UnknownName`.
+    `policy`: the workshop's ways: what is inside a window and what over it goes by its windows. The same arguments give
+    the same. Raises `UnknownName`.
     """
     about, hard = topic(topic_key), level(number)
     dice = np.random.default_rng([seed, number])
@@ -39,7 +43,8 @@ def draw(topic_key: str, matter: str = "", *, number: int = 1, seed: int) -> tup
     key = one_of(matter, about.matters, say("matter")) if matter else str(dice.choice(list(about.matters)))
     told = about.matters[key]
     name = _vehicle(told, hard, dice)
-    return name, replace(_hidden(told, hard, vehicle_of(name), dice), topic=topic_key, seed=seed)
+    vehicle = (policy or Policy()).limited(vehicle_of(name))
+    return name, replace(_hidden(told, hard, vehicle, dice), topic=topic_key, seed=seed)
 
 
 def _vehicle(told: Matter, hard: Level, dice: Dice) -> str:

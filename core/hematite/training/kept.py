@@ -48,9 +48,9 @@ def _hub(hub: Mapping[str, Any]) -> dict[str, Any]:
 def wordless(value: Any) -> Any:
     """Return an entry's value without free text: figures, and words that are keys of a table."""
     if isinstance(value, Mapping):
-        return {key: wordless(own) for key, own in value.items() if wordless(own) is not None}
+        return {key: left for key, own in value.items() if (left := wordless(own)) is not None}
     if isinstance(value, Sequence) and not isinstance(value, str):
-        return [wordless(own) for own in value if wordless(own) is not None]
+        return [left for own in value if (left := wordless(own)) is not None]
     return None if isinstance(value, str) and not OF_A_TABLE.fullmatch(value) else value
 
 

@@ -9,7 +9,7 @@ from hematite.assembly import hub_facts
 from hematite.policy import Policy
 from hematite.setting import LOCKS, lock_of, steps_a_turn, windup
 from hematite.simulator import DRAGS_UNDER_MM, WORN, Turned, turned_nut, usual_loss
-from hematite.sums.filled import filled
+from hematite.sums.filled import SETTING, filled
 from hematite.tables import table
 from hematite.threads import read_thread
 from hematite.training.truth import Truth
@@ -53,12 +53,16 @@ def hidden_nut(hub: Hub, vehicle: Vehicle, loses: tuple[float, float], dice: np.
 def turned(
     truth: Truth, hub: Hub, *, thread: str, angle_deg: float, preload_nm: float = 0.0, locked: bool = False
 ) -> Turned:
-    """Return what is found at a practice hub when its nut is turned back, and locked. Raises `BadQuantity`."""
+    """Return what is found at a practice hub when its nut is turned back, and locked. Raises `BadQuantity`.
+
+    `thread`: as it was entered; where the torque book knows it, the nut turns by that one all the same.
+    """
     own = truth.nut if hub.id == truth.at else {}
+    books = (hub.fastenings[key].thread for key in SETTING if key in hub.fastenings)
     return turned_nut(
         loses=own.get("loses", usual_loss(hub.id)),
         worn=truth.causes.get(hub.id, "") in WORN,
-        thread=thread,
+        thread=next((known for known in books if known), thread),
         angle_deg=angle_deg,
         preload_nm=preload_nm,
         locking_mm=own.get("locks_mm", 0.0) if locked else 0.0,

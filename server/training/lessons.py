@@ -1,5 +1,6 @@
 """Real work to learn on: closed and proven cases of the workshop, without people, plates and words."""
 
+from collections.abc import Iterator
 from uuid import UUID, uuid4
 
 from cases.models import Case
@@ -10,18 +11,20 @@ from garage.core import vehicle_json
 from hematite.evidence.witnesses import causes
 from hematite.language import say, small
 from hematite.training import Truth
-from hematite.training.kept import TOPIC, keep
+from hematite.training.kept import TOPIC, keep, wordless
 from jobs.services import proof
 from people.models import User
+from recordings import decoded, storage
 from recordings.models import Recording
 from recordings.services import heard_in
 from verdicts.models import Verdict
+from workshop import confined
 from workshop.refusals import Refusal
 
 from training.models import Card, Exercise, Lesson
 
 FEELS_IT = ("play", "spins", "quiet")  # checks that prove a bearing; torque and locks prove only that it was done
-MADE = ("place", "sensor", "situation", "gain_group", "speed", "segments")
+MADE = ("sensor", "situation", "speed", "segments")
 
 
 def lesson_out(user: User, case_id: UUID) -> dict:
@@ -47,7 +50,8 @@ def set_lesson(user: User, case_id: UUID, *, kept: bool) -> dict:
         if proved is None:
             raise Refusal("not_proven", why_not, status=422)
         number = uuid4()
-        Lesson.objects.create(id=number, case=case, truth=_truth(case, proved, number).to_json(), made_by=user)
+        said = {"id": number, "truth": _truth(case, proved, number).to_json(), "made_by": user}
+        Lesson.objects.get_or_create(case=case, defaults=said)
     return lesson_out(user, case_id)
 
 
@@ -111,10 +115,19 @@ def truth_of(number: str) -> Truth:
     return Truth.from_json(Lesson.objects.get(pk=number).truth)
 
 
-def recordings_of(truth: Truth) -> list[Recording]:
-    """Return the recordings that came with real work, those whose sound is still there."""
+def given(truth: Truth) -> Iterator[tuple[str, bytes, dict]]:
+    """Yield what was recorded in real work, where its sound is still there: its number, the sound, how it was made.
+
+    The sound alone: whatever else its file told of itself stays, and so do the workshop's own words for a gain.
+    """
     rows = Recording.objects.filter(pk__in=truth.kept.get("recorded", ())).select_related("sound")
-    return [row for row in rows if row.sound.file]
+    groups = sorted({row.gain_group for row in rows} - {""})
+    for row in rows:
+        if row.sound.file:
+            made = {"place": row.place} | {name: wordless(getattr(row, name)) for name in MADE}
+            group = str(groups.index(row.gain_group) + 1) if row.gain_group else ""
+            sound = confined.read(decoded.encoded, storage.file_of(row), "flac", "")
+            yield str(row.pk), sound, made | {"gain_group": group, "after_repair": False}
 
 
 def heard_of(truth: Truth) -> list:

@@ -14,6 +14,7 @@ from django.utils import timezone
 from garage.services import add_vehicle
 from hematite.doors import one_of
 from hematite.language import say
+from hematite.policy import Policy
 from hematite.recordings import encode_wav
 from hematite.simulator import PLAYED_TURNS_PER_S
 from hematite.training import Truth, draw, topic, topics
@@ -25,7 +26,6 @@ from people.bench import bench_of, to_bench
 from people.models import User
 from policies.models import WorkshopPolicy
 from policies.services import policy_of, policy_row
-from recordings import storage
 from recordings.services import keep_recording
 from workshop.refusals import Refusal
 
@@ -66,20 +66,19 @@ def make_round(user: User, *, round_id: UUID, about: str, set_by: User | None = 
     if not places:
         words = say("No case of this workshop is learnt on yet. A closed one is made a question where it is proven.")
         raise Refusal("no_lesson", words, status=422)
-    at = standing_levels(user)
+    at, ways = standing_levels(user), policy_of(user.workshop_id)
     for number, place in enumerate(places, 1):
-        made.exercises.add(_drawn(user, number, place, at), bulk=False)
+        made.exercises.add(_drawn(number, place, at, ways), bulk=False)
     return made
 
 
-def _drawn(user: User, number: int, place: Place, levels: Mapping[str, int]) -> Exercise:
+def _drawn(number: int, place: Place, levels: Mapping[str, int], ways: Policy) -> Exercise:
     """Return a question, not stored yet: drawn by chance and by the workshop's windows, or of real work."""
     key, matter = place
     if key == TOPIC:
         vehicle, truth = "", lessons.truth_of(matter)
     else:
-        seed, ways = secrets.randbelow(SEEDS), policy_of(user.workshop_id)
-        vehicle, truth = draw(key, matter, number=levels[key], seed=seed, policy=ways)
+        vehicle, truth = draw(key, matter, number=levels[key], seed=secrets.randbelow(SEEDS), policy=ways)
     said = {"topic": key, "matter": matter, "level": truth.level, "vehicle": vehicle, "truth": truth.to_json()}
     return Exercise(number=number, **said)
 
@@ -156,10 +155,8 @@ def _put_up(learner: User, exercise: Exercise, about: Topic) -> Case:
 def _record_given(learner: User, truth: Truth, case: Case, about: Topic) -> None:
     """Keep the recordings that come with a question."""
     vehicle = case.core
-    for row in lessons.recordings_of(truth):
-        made = {name: getattr(row, name) for name in lessons.MADE} | {"after_repair": False}
-        number = given_number(case.id, str(row.pk))
-        keep_recording(learner, case.id, recording_id=number, sound=storage.file_of(row), made=made)
+    for number, sound, made in lessons.given(truth):
+        keep_recording(learner, case.id, recording_id=given_number(case.id, number), sound=sound, made=made)
     if "stands" in about.given:
         for hub in vehicle.hubs():
             number = crc32(f"{truth.seed} {hub.id}".encode())

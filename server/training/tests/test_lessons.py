@@ -30,6 +30,7 @@ class Lessons(WorkshopTestCase):
         self.record("A1L", wav("outer_race"))
         self.record("A1R", wav("sound"))
         self.hear()
+        Recording.objects.filter(case=self.case).update(gain_group=f"{WHOSE[0]}'s phone")
         self.observe("", "complaint", {"text": f"{WHOSE[0]} says it growls", "bends": "left"})
         self.observe("A1L", "spin", {"answer": "rumbles"})
         self.observe("A1L", "end_play", {"readings_mm": [0.02, 0.03, 0.02], "instrument": WHOSE[0]})

@@ -168,6 +168,8 @@ def accept(
         raise Refusal("id_taken", say("This verdict's number is taken by another. Decide again."))
     if known:
         return known
+    if case.withheld:  # a job would show its steps in order, a proof what is believed
+        raise Refusal("withheld", say("Answer the question first. Until then nothing is decided here."))
     found = judged(case)
     shown = as_json(found)
     one_of(hub, shown["hubs"], say("hub of this vehicle"))

@@ -214,6 +214,8 @@ class Rounds(AtTheBench):
         best = observe(made.hidden, vehicle_of(made.vehicle)).given["order"]
         shown = [one["key"] for one in asked["options"]]
         self.assertEqual((sorted(shown), shown == best, asked["told"]), (sorted(best), False, None))
+        decided = {"hub": made.hidden.at, "choice": "repack", "reason": "to see its steps"}
+        self.assertEqual(self.send(f"cases/{made.id}/verdicts", decided).json()["code"], "withheld")
         body = {"sure": 80, "order": [best[-1], *best[:-1]]}
         for order in (best[1:], [*best[1:], "A9L.cap.off"], []):
             self.assertEqual(self.post(made, "answer", body | {"order": order}).status_code, 422)

@@ -266,7 +266,8 @@ class Answerable(unittest.TestCase):
 
     def test_better_than_chance(self) -> None:
         """At every level of what needs no sound; at the first of what does."""
-        rows = [("play", number, 12) for number in levels()] + [("opened", number, 12) for number in levels()]
+        rows = [(key, number, 12) for key in ("play", "opened", "order") for number in levels()]
+        rows += [("setting", number, 12) for number in levels()]
         for key, number, many in [*rows, ("decide", 1, 5), ("corner", 1, 3)]:
             found = tally(key, number, many, seed=100)
-            self.assertGreater(found["share"], 2 * found["chance"], (key, number))
+            self.assertGreater(found["share"], min(2 * found["chance"], 0.9), (key, number))

@@ -23,6 +23,7 @@ FOUND = [
     Observation("complaint", "", {"text": f"{NAMES[1]} says it growls, no clicking", "side": "left"}),
     Observation("spin", "A1L", {"answer": "rumbles", "note": NAMES[3]}),
     Observation("spin", "A1R", {"answer": "free"}),
+    Observation("rock", "A1R", {"hands": "3_9", "answer": "nothing"}),
     Observation("end_play", "A1L", {"readings_mm": [0.03, 0.04, 0.03], "instrument": f"{NAMES[1]}'s dial"}),
     Observation("part", "A1L", {"part": "unit", "finds": ["glitter"], "note": NAMES[3]}),
     Observation("note", "A1L", {"text": NAMES[1]}),
@@ -95,7 +96,8 @@ class Asked(unittest.TestCase):
         hub = VAN.hub("A1L")
         assert hub is not None
         self.assertEqual(seen(truth, hub, "unit"), ["glitter"])
-        made = {("spin", "A1L"), ("spin", "A1R"), ("end_play", "A1L"), ("part", "A1L")}
+        self.assertEqual(entry_of(truth, VAN, "rock_3_9", "A1R")["answer"], "nothing")  # by where the hands were
+        made = {("spin", "A1L"), ("spin", "A1R"), ("rock_3_9", "A1R"), ("end_play", "A1L"), ("part", "A1L")}
         for kind in KINDS:
             for place in ("", "A1L", "A1R", "A2L"):
                 if (kind, place) not in made:

@@ -100,7 +100,7 @@ def statements(observation: Observation, vehicle: Vehicle) -> list[Statement]:
 
     Raises `UnknownName` for a kind or answer that no table lists, `BadQuantity` for readings that cannot be.
     """
-    kind = _kind(observation)
+    kind = kind_of(observation)
     known = vehicle.hub(observation.hub)
     if kind == PART and known is not None:
         read_part(observation.value, known)  # refused here; spoken for by the inspection as a whole
@@ -118,7 +118,11 @@ def statements(observation: Observation, vehicle: Vehicle) -> list[Statement]:
     return [Statement(w, known.id, shares, observation.source, trust) for w, shares, trust in said]
 
 
-def _kind(observation: Observation) -> str:
+def kind_of(observation: Observation) -> str:
+    """Return the kind of an observation; a `rock` of the case format is the test by where the hands were.
+
+    Raises `UnknownName`.
+    """
     kind = one_of(observation.kind, KINDS, say("kind of observation"))
     if kind != "rock":
         return kind

@@ -8,7 +8,7 @@ from zlib import crc32
 from hematite.errors import HematiteError
 from hematite.evidence import Observation
 from hematite.evidence.complaint import read_text
-from hematite.evidence.observations import PART, WEIGH_NOTHING
+from hematite.evidence.observations import PART, WEIGH_NOTHING, kind_of
 from hematite.language import say
 from hematite.training.drawing import spoken
 from hematite.training.truth import Truth
@@ -72,7 +72,7 @@ def keep(
     """
     found = list(found)
     rows = [
-        {"kind": one.kind, "hub": one.hub, "value": wordless(one.value)}
+        {"kind": kind_of(one), "hub": one.hub, "value": wordless(one.value)}
         for one in found
         if one.kind not in ("complaint", *WEIGH_NOTHING)
     ]

@@ -153,6 +153,10 @@ class Practice(BrowserTestCase):
         order = page.get_by_role("region", name="Your order")
         for step in (best[-1], best[0], best[1]):
             left.get_by_text(words[step], exact=True).tap()
+        page.get_by_role("link", name="Look how the hub is built").tap()
+        page.get_by_role("heading", name="Open").first.wait_for()
+        page.get_by_role("link", name=re.compile("^Answer")).tap()
+        expect(order.get_by_role("listitem")).to_have_count(3)  # what was begun is there again
         order.get_by_role("button", name=re.compile("^1 ")).tap()
         self.assert_accessible(page, "an order, on a phone")
         self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), PHONE["width"])

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { tick } from 'svelte';
 	import type { Schemas } from '$lib/api/client';
 	import { inUnits } from '$lib/shown.svelte';
 
@@ -10,17 +11,23 @@
 	let { steps, order = $bindable() }: Props = $props();
 	const words = $derived(Object.fromEntries(steps.map((step) => [step.key, inUnits(step.words)])));
 	const left = $derived(steps.filter((step) => !order.includes(step.key)));
+	let picks: HTMLElement;
+	/** Put a step next; who works by keyboard goes on at the first that is left. */
+	function place(key: string, event: MouseEvent) {
+		order = [...order, key];
+		if (event.detail === 0) void tick().then(() => picks.querySelector('button')?.focus());
+	}
 	const ROW = 'flex min-h-12 w-full items-center gap-3 rounded-sm border px-3 py-2 text-left leading-tight';
 </script>
 
 <div class="grid content-start gap-6 wide:grid-cols-2">
 	<section class="grid content-start gap-2" aria-label="What comes next?">
 		<h2>{left.length ? 'What comes next?' : 'All have their place'}</h2>
-		<ul class="grid gap-2">
+		<ul class="grid gap-2" bind:this={picks}>
 			{#each steps as step, n (step.key)}
 				{#if !order.includes(step.key)}
 					<li>
-						<button class="{ROW} border-faded bg-plate" onclick={() => (order = [...order, step.key])}>
+						<button class="{ROW} border-faded bg-plate" onclick={(event) => place(step.key, event)}>
 							<kbd class="font-mono text-faded">{n + 1}</kbd><span>{words[step.key]}</span>
 						</button>
 					</li>

@@ -33,6 +33,11 @@
 	const ready = $derived(Boolean(exercise?.begun && sure && said));
 	const called = $derived(Object.fromEntries((exercise?.hubs ?? []).map((one) => [one.key, one.words])));
 
+	/** An order that was begun is there again when one comes back from the vehicle. */
+	const draftOf = (of: string) => `order-${of}`;
+	$effect(() => {
+		if (exercise?.id === id && orders) sessionStorage.setItem(draftOf(id), JSON.stringify(order));
+	});
 	$effect(() => void load(id));
 	async function load(of: string) {
 		wrong = hub = key = sure = '';
@@ -40,7 +45,10 @@
 		order = [];
 		try {
 			const params = { path: { exercise_id: of } };
-			exercise = await ask(api.GET('/api/training/exercises/{exercise_id}', { params }));
+			const found = await ask(api.GET('/api/training/exercises/{exercise_id}', { params }));
+			const begun = JSON.parse(sessionStorage.getItem(draftOf(of)) ?? '[]') as string[];
+			order = begun.filter((step) => found.options.some((one) => one.key === step));
+			exercise = found;
 			await sounds();
 		} catch (error) {
 			wrong = wordsOf(error);

@@ -52,6 +52,10 @@ class Phases(unittest.TestCase):
         self.assertTrue(said.words.startswith("Proven: spins free and even. Against it: no leak. Not done: play, "))
         for sound, where in (("better", "proven"), ("same", "against"), ("alone", "open"), ("cannot_tell", "open")):
             self.assertIn("Heard again", getattr(closing(made, sound=sound), where))
+        wheel_nuts, spins = (next(one for one in made if one.key == key) for key in ("wheel_nuts", "spins"))
+        good = [replace(one, answer="good") for one in (wheel_nuts, spins)]
+        self.assertEqual([closing([one], sound="").mended for one in good], [False, True])  # nuts prove no bearing
+        self.assertFalse(closing(good, sound="same").mended)
         self.assertTrue(closing([], sound="better").complete)
         self.assertFalse(closing([], sound="same").complete)
         self.assertEqual(closing([], sound="better").words, "Proven: heard again.")

@@ -6,7 +6,7 @@ import unittest
 from hematite.errors import HematiteError
 from hematite.setting import LOCKS, positions, windup
 from hematite.threads import read_thread
-from hematite.training import Truth, draw, levels, mark, observe, topics, vehicle_of
+from hematite.training import Truth, draw, levels, mark, observe, stops, topics, vehicle_of
 from hematite.training.nuts import has_nut, known_of, stands_mm, turned
 
 MATTERS = list(topics()["setting"].matters)
@@ -93,6 +93,7 @@ class Marking(unittest.TestCase):
             nut = {"thread": "M20×1.5", "angle_deg": angle, "preload_nm": 12.0}
             found = mark(given, vehicle, (), hub="", key="set", nut=nut)
             self.assertEqual((found.harm, found.right), (harm, not harm), angle)
+            self.assertEqual(stops(found.harm), harm == "tight")  # a loose one knocks, a tight one seizes
         self.assertEqual(mark(given, vehicle, (), hub="", key="drags").harm, "waste")
         with self.assertRaises(HematiteError):
             mark(given, vehicle, (), hub="", key="set")

@@ -12,7 +12,7 @@ from hematite.evidence.observations import ANSWERED, PART
 from hematite.following import minutes_of
 from hematite.language import say
 from hematite.policy import Policy
-from hematite.training import Mark, Truth, harms, mark, matter_words, options, sure_steps, topic
+from hematite.training import Mark, Truth, harms, mark, matter_words, options, stops, sure_steps, topic
 from hematite.training.told import Spoke, witnessed
 from hematite.vehicles import Vehicle
 from people.models import User
@@ -132,6 +132,7 @@ def outcome(exercise: Exercise) -> dict | None:
     return exercise.told | {
         "right": exercise.right,
         "harmed": exercise.harm,
+        "stops": stops(exercise.harm),
         "ear_right": exercise.ear.get("right"),
         "watched": exercise.watched or None,
     }

@@ -23,7 +23,6 @@ from workshop.refusals import Refusal
 
 from training.models import Card, Exercise, Lesson
 
-FEELS_IT = ("play", "spins", "quiet")  # checks that prove a bearing; torque and locks prove only that it was done
 MADE = ("sensor", "situation", "speed", "segments")
 
 
@@ -71,9 +70,7 @@ def _proven(user: User, case: Case) -> tuple[dict | None, str]:
     if len(mended) != 1:
         return None, say("One hub must have been mended, no more: what is right could not be asked.")
     proved = mended[0]
-    better = proved["sound"] is not None and proved["sound"].outcome == "better"
-    felt = any(check.key in FEELS_IT and check.answer == "good" for check in proved["checks"])
-    if proved["closing"].against or not (better or felt):
+    if not proved["closing"].mended:
         return None, say("Nothing proved it, or something speaks against it: nobody knows that it was right.")
     later = Verdict.objects.filter(
         case__vehicle=case.vehicle_id, hub=proved["verdict"].hub, case__opened_at__gt=case.closed_at

@@ -130,6 +130,7 @@ class ToldOut(Schema):
     because: str
     harmed: str
     harm: str
+    stops: bool
     hidden: str
     ear_right: bool | None
     tests: int

@@ -19,7 +19,8 @@ ANSWERS = ("good", "bad", "not_done")
 class Check:
     """One check: what was found before, in words, and the answer after, '' while there is none.
 
-    `convicting`: it answers the witness that weighed most.
+    `convicting`: it answers the witness that weighed most; `proves`: that the bearing is well, and not only
+    that it was done.
     """
 
     key: str
@@ -31,6 +32,7 @@ class Check:
     note: str = ""
     later: bool = False
     convicting: bool = False
+    proves: bool = False
 
 
 @words_once
@@ -72,6 +74,7 @@ def checks(
             answer=str(answered.get(key, {}).get("answer", "")),
             note=str(answered.get(key, {}).get("note", "")),
             later=row.get("later", False),
+            proves=row.get("proves", False),
             convicting=bool(spoke) and rank[key] == 0,
         )
         for key, row in sorted(fits, key=lambda one: rank[one[0]])
@@ -105,11 +108,15 @@ def check_words(value: Mapping[str, Any]) -> str:
 
 @dataclass(frozen=True)
 class Closing:
-    """What closing says: what was proven, what speaks against it, what was not done; and all that in a sentence."""
+    """What closing says: what was proven, what speaks against it, what was not done; and all that in a sentence.
+
+    `mended`: whether hand or ear found the bearing well, and nothing speaks against it.
+    """
 
     proven: tuple[str, ...]
     against: tuple[str, ...]
     open: tuple[str, ...]
+    mended: bool = False
 
     @property
     def complete(self) -> bool:
@@ -148,4 +155,5 @@ def closing(made: Iterable[Check], *, sound: str, open_steps: Iterable[str] = ()
         against.append(heard)
     else:
         left.append(heard)
-    return Closing(tuple(proven), tuple(against), (*left, *open_steps))
+    well = sound == "better" or any(one.proves and one.answer == "good" for one in made)
+    return Closing(tuple(proven), tuple(against), (*left, *open_steps), mended=well and not against)

@@ -208,6 +208,11 @@ def harms() -> dict[str, str]:
     return dict(table("training/harms.toml")["harm"])
 
 
+def stops(harm: str) -> bool:
+    """Return whether a harm endangers somebody."""
+    return harm in table("training/harms.toml")["stops"]
+
+
 def matter_words(truth: Truth) -> str:
     """Return what was hidden, in words."""
     about = topic(truth.topic)

@@ -7637,6 +7637,8 @@ export interface components {
             harmed: string;
             /** Harm */
             harm: string;
+            /** Stops */
+            stops: boolean;
             /** Hidden */
             hidden: string;
             /** Ear Right */

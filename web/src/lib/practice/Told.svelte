@@ -62,9 +62,7 @@
 			{option(exercise.ear)}, {hundredths(exercise.ear_sure ?? 0)} ({told.ear_right ? 'right' : 'not right'})
 		{/if}
 	</p>
-	{#if told.harm}<Notice level={['danger', 'unsafe'].includes(told.harmed) ? 'stop' : 'warn'}
-			>{told.harm}</Notice
-		>{/if}
+	{#if told.harm}<Notice level={told.stops ? 'stop' : 'warn'}>{told.harm}</Notice>{/if}
 </section>
 {#if ordered}
 	<section class="grid gap-1" aria-label="Your order">
